@@ -293,4 +293,13 @@ export interface LessonsAnswer {
   /** Sessions that are done and were counted. */
   readonly sessions: number;
   readonly lessons: readonly Lesson[];
+  /** How many differences of each session could be carried back, by its id. */
+  readonly differences: Readonly<Record<string, number>>;
+}
+
+/** A revision as it was. */
+export interface RevisionState extends TemplateState {
+  /** The newest one, and the name this one was kept under. */
+  readonly head: number;
+  readonly version: string | null;
 }

@@ -12,7 +12,7 @@ export interface Compared {
   readonly here: Document;
   readonly there: Document;
   readonly base?: Document | null;
-  /** Fields of the document itself that are none of the difference. */
+  /** Fields that are none of the difference: of the document itself, or as `lines.gainSetDb`. */
   readonly leaving?: readonly string[];
 }
 
@@ -347,7 +347,7 @@ class Comparison {
       [is.order, within && is[within]],
     );
     for (const field of fieldNames(of, is)) {
-      if (same(was[field], is[field])) continue;
+      if (same(was[field], is[field]) || this.compared.leaving?.includes(`${table}.${field}`)) continue;
       const side = isPlace(field) ? placeSide : this.sideOf(base?.[field], was[field], is[field]);
       const part = isPlace(field)
         ? "place"
@@ -518,6 +518,16 @@ class Comparison {
     }
   }
 }
+
+/** What belongs to a session alone, and is no difference between it and its template. */
+export const OF_SESSION: readonly string[] = [
+  "name",
+  "note",
+  "session",
+  "lines.gainSetDb",
+  "passes.ran",
+  "passes.running",
+];
 
 /**
  * How two documents of one description differ, as changes that lead from what is here to what is there, each with what

@@ -9,6 +9,7 @@ import { portLabel, rigInputOf } from "../model/read-rig";
 import { colourOf, folderColour } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { byOrder } from "../model/table";
+import { processorName } from "../model/tables/processor-names";
 import { TEMPLATE, type Template } from "../model/template";
 import { counted } from "../units/counted";
 import type { Change } from "./change";
@@ -161,11 +162,11 @@ const partOf = (looks: Looks, table: string, id: string): string => {
   const [around, entry] = either(looks, table, id);
   if (table === "sends") return around.called("channels", String(entry?.toId));
   if (table === "cueLevels") return around.called("channels", String(entry?.sourceId));
-  if (table === "processors") return String(entry?.name || entry?.kind).replaceAll("-", " ");
+  if (table === "processors") return entry ? processorName(entry as never) : "a processor";
   if (table === "sideChains") return `side-chain from ${around.called("channels", String(entry?.fromId))}`;
   if (table === "bands") {
     const processor = around.entry("processors", String(entry?.processorId));
-    return `${String(processor?.name || processor?.kind || "equaliser")} ${String(entry?.shape).replaceAll("-", " ")}`;
+    return `${processor ? processorName(processor as never) : "Equaliser"} ${String(entry?.shape).replaceAll("-", " ")}`;
   }
   return table === "accepted" ? String(entry?.reason ?? "") : "";
 };

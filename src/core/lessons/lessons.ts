@@ -11,6 +11,7 @@ import { entriesOf } from "../model/table";
 import { inputLineIds } from "../model/tables/channel-fields";
 import type { Track } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
+import { processorName } from "../model/tables/processor-names";
 import { TEMPLATE, type Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { type Decibels, dB, formatDb, formatGain } from "../units/decibels";
@@ -202,11 +203,10 @@ const switchedOff = ({ head, sessions }: Asked): readonly Lesson[] =>
     const how = most(off);
     if (!how || !enough(how.count, knew.length)) return [];
     const recording = how.value === "not-while-recording";
-    const name = processor.name || processor.kind.replaceAll("-", " ");
     return [
       {
         id: `off/${processor.id}`,
-        who: `${name.charAt(0).toUpperCase()}${name.slice(1)} on ${channel.name}`,
+        who: `${processorName(processor)} on ${channel.name}`,
         words: `switched off${recording ? " while recording" : ""} ${inWords(how.count, knew.length)}`,
         colour:
           channel.kind === "track"

@@ -140,7 +140,7 @@ describe("a session", () => {
     await rename(session.id, 1, "Viola");
     expect(await templateStore.answer(db, id)).toBe(before);
     expect((await listTemplates(db, { query: "sunday" })).templates).toEqual([]);
-    expect((await listSessions(db, {})).sessions[0]).toMatchObject({
+    expect((await listSessions(db, {})).sessions.find(({ id: its }) => its === session.id)).toMatchObject({
       name: "Sunday",
       date: "2026-11-29",
       place: "Harbour hall",

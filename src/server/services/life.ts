@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
-import type { Done, HistoryAnswer, Life, Version } from "@/contracts/answers";
+import type { Done, HistoryAnswer, Life, RevisionState, Version } from "@/contracts/answers";
 import type { HistoryQuery, KeepVersionRequest } from "@/contracts/requests";
 import { isTaken } from "../db/away";
 import type { Database, Queryable } from "../db/database";
@@ -156,6 +156,17 @@ export const revisionText = async (
     ? text
     : await task("broughtUp", { what: "template", document: text }, { signal });
   return `{"revision":${number},"head":${mark.revision},"savedAt":${JSON.stringify(iso(row.savedAt))},"version":${JSON.stringify(row.name)},"document":${document}}`;
+};
+
+/** A revision for a page that reads it; null where there is none. */
+export const revisionPage = async (db: Queryable, id: string, revision: string): Promise<RevisionState | null> => {
+  if (!/^[1-9]\d{0,8}$/.test(revision) || id.length > 64) return null;
+  try {
+    return JSON.parse(await revisionText(db, id, Number(revision))) as RevisionState;
+  } catch (error) {
+    if (error instanceof Failure && error.status === 404) return null;
+    throw error;
+  }
 };
 
 const PAGE = 100;

@@ -101,7 +101,8 @@ interface SavedAt {
  * row into one statement; prepared, as planning it takes longer than doing it.
  */
 const statementOf = (what: What, columns: readonly string[]): { readonly name: string; readonly text: string } => ({
-  name: `store ${what} ${columns.join(" ")}`,
+  // Of one kind of document all have the same columns; the name is cut at 63 letters.
+  name: `store ${what} ${columns.length}`,
   text: `
     with held as (
       select h.id from ${what}s h join ${what}_revisions r on r.${what}_id = h.id and r.number = h.head

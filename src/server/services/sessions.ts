@@ -139,13 +139,13 @@ export const startSession = async (db: Database, request: StartSessionRequest): 
   return loadTemplate(db, id);
 };
 
-/** What the sessions of a template that are done taught, against its head. */
+/** What the sessions of a template taught, against its head, and how much of each could be carried back. */
 export const lessonsAnswer = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
   const { revision, text, rigId } = await head(db, "template", id);
-  const done = await db
-    .select({ id: templates.id, revision: templates.fromRevision })
+  const those = await db
+    .select({ id: templates.id, revision: templates.fromRevision, state: templates.sessionState })
     .from(templates)
-    .where(and(eq(templates.fromId, id), isNull(templates.deletedAt), eq(templates.sessionState, "done")))
+    .where(and(eq(templates.fromId, id), isNull(templates.deletedAt), ne(templates.sessionDate, "")))
     .orderBy(asc(templates.sessionDate), asc(templates.id))
     .limit(MOST_OF_ONE);
   const bases = new Map<number, Promise<string | null>>();
@@ -154,12 +154,13 @@ export const lessonsAnswer = async (db: Queryable, id: string, signal?: AbortSig
     bases.set(number, known);
     return known;
   };
-  const sessions: { readonly base: string; readonly session: string }[] = [];
-  for (const one of done) {
+  const sessions: { readonly id: string; readonly done: boolean; readonly base: string; readonly session: string }[] =
+    [];
+  for (const one of those) {
     const [base, { text: session }] = await Promise.all([baseOf(one.revision ?? 1), head(db, "template", one.id)]);
-    if (base !== null) sessions.push({ base, session });
+    if (base !== null) sessions.push({ id: one.id, done: one.state === "done", base, session });
   }
   const rigs = (await rigTexts(db, rigId)).slice(0, 1).map((rig) => rig.text);
-  const lessons = await task("lessonsOf", { head: text, rigs, sessions }, { signal, about: id });
-  return `{"revision":${revision},"sessions":${sessions.length},"lessons":${lessons}}`;
+  const told = await task("lessonsOf", { head: text, rigs, sessions }, { signal, about: id });
+  return `{"revision":${revision},"sessions":${sessions.filter(({ done }) => done).length},${told.slice(1)}`;
 };

@@ -1,6 +1,7 @@
+import { changesBetween, OF_SESSION } from "@/core/difference/changes-between";
 import { lessonsOf as taught } from "@/core/lessons/lessons";
 import type { FolderId, RigId } from "@/core/model/ids";
-import type { Template } from "@/core/model/template";
+import { TEMPLATE, type Template } from "@/core/model/template";
 import { applyAll } from "@/core/planning/edits/template-editing";
 import { fitTo } from "@/core/planning/refit";
 import { plainText } from "@/core/reading/plain-text";
@@ -57,7 +58,13 @@ export const sessionOf = (asked: SessionAsked): Stored => {
   });
 };
 
-/** What sessions taught, as JSON. */
+/** How many differences of a session could be carried back: those that only it made. */
+const toCarry = (head: Template, base: Template, session: Template): number =>
+  changesBetween(TEMPLATE, { here: head, there: session, base, leaving: OF_SESSION }).filter(
+    ({ quiet, side }) => quiet === null && side !== "ours",
+  ).length;
+
+/** What sessions that are done taught, and how much of each could be carried back, as JSON. */
 export const lessonsOf = ({
   head,
   rigs,
@@ -65,11 +72,15 @@ export const lessonsOf = ({
 }: {
   readonly head: string;
   readonly rigs: readonly string[];
-  readonly sessions: readonly { readonly base: string; readonly session: string }[];
+  readonly sessions: readonly {
+    readonly id: string;
+    readonly done: boolean;
+    readonly base: string;
+    readonly session: string;
+  }[];
 }): string => {
   const doc = readStored("template", head);
   const rig = rigs.map((text) => readStored("rig", text)).find(({ id }) => id === doc.rigId);
-  if (!rig) return "[]";
   // Several sessions came from one version: it is read once.
   const bases = new Map<string, Template>();
   const baseOf = (text: string): Template => {
@@ -77,11 +88,14 @@ export const lessonsOf = ({
     bases.set(text, known);
     return known;
   };
-  return JSON.stringify(
-    taught({
-      head: doc,
-      rig,
-      sessions: sessions.map(({ base, session }) => ({ base: baseOf(base), session: readStored("template", session) })),
-    }),
-  );
+  const read = sessions.map(({ id, done, base, session }) => ({
+    id,
+    done,
+    base: baseOf(base),
+    session: readStored("template", session),
+  }));
+  return JSON.stringify({
+    lessons: rig ? taught({ head: doc, rig, sessions: read.filter(({ done }) => done) }) : [],
+    differences: Object.fromEntries(read.map(({ id, base, session }) => [id, toCarry(doc, base, session)])),
+  });
 };

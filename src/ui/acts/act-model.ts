@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { tellRefusal } from "../shared/notices";
 import { takesText } from "../shared/takes-text";
-import { CHORDS, type Chord, EVERYWHERE } from "./chords";
+import { CHORDS, type Chord, EVERYWHERE, keyOf, type Meaning } from "./chords";
 
 /**
  * Something that can be done on the screen that is open. The same list stands behind its keys, the palette, menus and
@@ -131,3 +131,15 @@ export const useActKeys = (gather: Acts): void =>
       window.removeEventListener("keydown", plain);
     };
   }, [gather]);
+
+/** Does the one act of a frame by its key, beside those of the screen that lies in it. */
+export const useChord = (meaning: Meaning, does: () => void): void =>
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      if (isCovered() || chordOf(event) !== keyOf(meaning) || (takesText(event.target) && altWrites())) return;
+      event.preventDefault();
+      withKept(does);
+    };
+    document.documentElement.addEventListener("keydown", press);
+    return () => document.documentElement.removeEventListener("keydown", press);
+  }, [meaning, does]);

@@ -59,6 +59,7 @@ export const CHORDS = {
   computer: { key: "Alt .", means: "Monitor through the computer" },
   tap: { key: "Alt Shift ,", means: "Before or after the fader" },
   "record-bus": { key: "Alt Shift .", means: "Record a bus" },
+  session: { key: "Alt Shift Enter", means: "Start a session" },
   settings: { key: "Alt Enter", means: "Settings of what is selected" },
   edit: { key: "F2", means: "Edit or rename what is selected" },
   remove: { key: "Delete", means: "Remove what is selected" },
@@ -74,4 +75,4 @@ export type Chord = (typeof CHORDS)[Meaning]["key"];
 export const keyOf = <M extends Meaning>(meaning: M): (typeof CHORDS)[M]["key"] => CHORDS[meaning].key;
 
 /** Keys that every screen has by itself, whatever its acts. */
-export const EVERYWHERE: ReadonlySet<string> = new Set([keyOf("inspector"), keyOf("keys")]);
+export const EVERYWHERE: ReadonlySet<string> = new Set([keyOf("inspector"), keyOf("keys"), keyOf("session")]);

@@ -12,10 +12,12 @@ import { inPalette } from "../frame/in-palette";
 import { openKeys, pageActs } from "../frame/page-acts";
 import { Palette } from "../frame/palette";
 import { paletteStore } from "../frame/palette-store";
+import { useStartSession } from "../life/use-start-session";
 import { useGo } from "../shared/going";
 import { TrackIcon } from "../shared/track-icon";
-import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
+import { useDesk, useDeskStore, useDoing, usePlace } from "../state/desk-context";
 import { type Jump, jumpTo, type View } from "../state/jump";
+import { keyOf } from "./chords";
 
 interface Lists {
   readonly does: SpotlightActionData[];
@@ -92,7 +94,10 @@ const findable = (doc: Template): readonly Findable[] => [
  */
 const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const go = useGo();
+  const place = usePlace();
+  const startSession = useStartSession();
   const doc = useDesk((desk) => desk.doc);
+  const reading = useDesk((desk) => desk.reading);
   const desk = useDeskStore();
   const { undo, redo } = useDoing();
   const page = useStore(pageActs, (state) => state.gather);
@@ -102,7 +107,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
     /** Where it is shown: on the screen that is open if it is there too. */
     const lead = (to: Jump, views: readonly [View, ...View[]]) => (): void => {
       const here = views.find((view) => window.location.pathname.endsWith(`/${view}`));
-      if (!here) go(`/templates/${doc.id}/${views[0]}`);
+      if (!here) go(`${place}/${views[0]}`);
       jumpTo(to, here ?? views[0]);
     };
     onLists({
@@ -112,16 +117,27 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
           ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }]
           : []),
         ...inPalette(page?.() ?? []),
+        ...(reading
+          ? []
+          : [
+              {
+                id: "start-session",
+                label: "Start a session…",
+                rightSection: <kbd>{keyOf("session")}</kbd>,
+                onClick: startSession,
+              },
+              { id: "go-life", label: "Go to versions and sessions", onClick: () => go(`/templates/${doc.id}/life`) },
+            ]),
         { id: "keys", label: "All keys of this screen", rightSection: <kbd>?</kbd>, onClick: openKeys },
         { id: "findings", label: "Show the findings", onClick: () => desk.setState({ findingsOpen: true }) },
         { id: "go-rig", label: "Go to the rig", onClick: () => go(`/rigs/${doc.rigId}?template=${doc.id}`) },
-        { id: "go-inputs", label: "Go to the input list", onClick: () => go(`/templates/${doc.id}/inputs`) },
-        { id: "go-flow", label: "Go to the signal flow", onClick: () => go(`/templates/${doc.id}/flow`) },
-        { id: "go-cues", label: "Go to the cues", onClick: () => go(`/templates/${doc.id}/cues`) },
-        { id: "go-passes", label: "Go to the passes", onClick: () => go(`/templates/${doc.id}/cues/passes`) },
-        { id: "go-levels", label: "Go to the levels", onClick: () => go(`/templates/${doc.id}/cues/levels`) },
-        { id: "go-delay", label: "Go to the delay", onClick: () => go(`/templates/${doc.id}/delay`) },
-        { id: "go-hand-off", label: "Go to the hand-off", onClick: () => go(`/templates/${doc.id}/hand-off`) },
+        { id: "go-inputs", label: "Go to the input list", onClick: () => go(`${place}/inputs`) },
+        { id: "go-flow", label: "Go to the signal flow", onClick: () => go(`${place}/flow`) },
+        { id: "go-cues", label: "Go to the cues", onClick: () => go(`${place}/cues`) },
+        { id: "go-passes", label: "Go to the passes", onClick: () => go(`${place}/cues/passes`) },
+        { id: "go-levels", label: "Go to the levels", onClick: () => go(`${place}/cues/levels`) },
+        { id: "go-delay", label: "Go to the delay", onClick: () => go(`${place}/delay`) },
+        { id: "go-hand-off", label: "Go to the hand-off", onClick: () => go(`${place}/hand-off`) },
         { id: "go-studio", label: "Go to rooms, people and defaults", onClick: () => go("/studio") },
         { id: "go-library", label: "Go to the library", onClick: () => go("/") },
       ],
@@ -133,7 +149,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         onClick: lead(jump, views),
       })),
     });
-  }, [onLists, go, doc, desk, undo, redo, page, past, future]);
+  }, [onLists, go, place, startSession, doc, reading, desk, undo, redo, page, past, future]);
   return null;
 };
 

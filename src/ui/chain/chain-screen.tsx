@@ -30,7 +30,7 @@ import { FindingsPanel } from "../frame/findings-later";
 import { type Moving, usePageActs } from "../frame/page-acts";
 import { ShownProvider } from "../grid/shown";
 import { PageLink } from "../shared/page-link";
-import { useDesk, useRig } from "../state/desk-context";
+import { useDesk, usePlace, useRig } from "../state/desk-context";
 import { dyeVar, onDyeVar } from "../theme/tokens";
 import classes from "./chain.module.css";
 import { ChainThread } from "./chain-thread";
@@ -53,12 +53,12 @@ const FROM_TO: { readonly [K in Channel["kind"]]: string } = {
   main: "from what it sums to the outputs",
 };
 
-const Gone = ({ templateId }: { readonly templateId: string }) => (
+const Gone = ({ place }: { readonly place: string }) => (
   <section className={classes.work} aria-label="Chain">
     <h1>This channel is no longer there</h1>
     <p>
-      It was removed in the meantime.{" "}
-      <PageLink href={`/templates/${templateId}/flow`}>Back to the signal flow</PageLink>; an undo brings it back.
+      It was removed in the meantime. <PageLink href={`${place}/flow`}>Back to the signal flow</PageLink>; an undo
+      brings it back.
     </p>
   </section>
 );
@@ -119,12 +119,13 @@ const moveAlong = (
 
 const Head = ({ channel, acts }: { readonly channel: Channel; readonly acts: ChainActs }) => {
   const doc = useDesk((desk) => desk.doc);
+  const place = usePlace();
   const rig = useRig();
   const processors = processorsOf(doc, channel.id);
   const late = chainDelay(doc, channel.id, delayContext(doc, rig));
   return (
     <div className={classes.head}>
-      <PageLink href={`/templates/${doc.id}/flow`} className={classes.back} aria-label="Back to the signal flow">
+      <PageLink href={`${place}/flow`} className={classes.back} aria-label="Back to the signal flow">
         <IconArrowLeft size={18} stroke={1.8} aria-hidden />
       </PageLink>
       <span className={classes.dot} style={{ background: colourOf(doc, channel) }} />
@@ -210,6 +211,7 @@ const openActs = (acts: ChainActs, openId: ChainProcessorId | null): readonly Ac
 /** The chain of a channel: its thread from where it comes in to where it goes, and one of its processors open below. */
 export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) => {
   const doc = useDesk((desk) => desk.doc);
+  const place = usePlace();
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const rig = useRig();
   const [openId, setOpenId] = useState<ChainProcessorId | null>(null);
@@ -228,7 +230,7 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const channel = doc.channels[channelId];
   const shown = useMemo(() => [channelId, openId] as unknown as readonly ChannelId[], [channelId, openId]);
-  if (!channel || !picture) return <Gone templateId={doc.id} />;
+  if (!channel || !picture) return <Gone place={place} />;
   const processors = processorsOf(doc, channelId);
   const open = processors.find(({ id }) => id === openId) ?? null;
   const who = countChannels(doc, [channelId]);

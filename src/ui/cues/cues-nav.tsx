@@ -1,6 +1,6 @@
 import { usePathname } from "next/navigation";
 import { PageLink } from "../shared/page-link";
-import { useDesk } from "../state/desk-context";
+import { usePlace } from "../state/desk-context";
 import classes from "./cues.module.css";
 
 const VIEWS = [
@@ -11,12 +11,12 @@ const VIEWS = [
 
 /** What lies beside the cues: passes and levels. */
 export const CuesNav = () => {
-  const id = useDesk((desk) => desk.doc.id);
+  const place = usePlace();
   const path = usePathname();
   return (
     <nav className={classes.views} aria-label="Cues, passes and levels">
       {VIEWS.map((view) => {
-        const href = `/templates/${id}/cues${view.path}`;
+        const href = `${place}/cues${view.path}`;
         return (
           <PageLink key={view.name} href={href} aria-current={path === href ? "page" : undefined}>
             {view.name}

@@ -15,7 +15,7 @@ import { FindingsPanel } from "../frame/findings-later";
 import { type Moving, usePageActs } from "../frame/page-acts";
 import { PageLink } from "../shared/page-link";
 import { useSteady } from "../shared/steady";
-import { useDesk, useDoing, useFindings, useRig, useStudio } from "../state/desk-context";
+import { useDesk, useDoing, useFindings, usePlace, useRig, useStudio } from "../state/desk-context";
 import { BuffersBar } from "./buffers-bar";
 import classes from "./delay.module.css";
 import { CombChart, LoadChart } from "./delay-charts";
@@ -88,6 +88,7 @@ const focusPanel = (): void => document.querySelector<HTMLElement>("main aside i
 
 /** How late everybody hears themself, what the computer carries, and what would change it. */
 export const DelayScreen = () => {
+  const place = usePlace();
   const doc = useDesk((desk) => desk.doc);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const { actPlanned } = useDoing();
@@ -130,7 +131,7 @@ export const DelayScreen = () => {
         {rows.length || was.length ? (
           <DelayThreads doc={now} rows={rows} chosen={chosen?.id ?? null} onChoose={setPicked} />
         ) : (
-          <Nobody href={`/templates/${doc.id}/cues`} />
+          <Nobody href={`${place}/cues`} />
         )}
         {hearing.cut > 0 && (
           <p className={classes.note}>There are more ways than are shown, of {hearing.cut} tracks in cues.</p>

@@ -23,7 +23,7 @@ import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
 import { focusSoon } from "../shared/focus-soon";
 import { useGo } from "../shared/going";
-import { type Doing, useDeskStore, useDoing, useRig } from "../state/desk-context";
+import { type Doing, useDeskStore, useDoing, usePlace, useRig } from "../state/desk-context";
 import { useWeavingActs } from "./use-weaving-acts";
 
 /** The outermost folder that all of these lie in; null when there is none. */
@@ -216,6 +216,7 @@ export const useFlowActs = (): Acts => {
   const summing = useSumming();
   const weaving = useWeavingActs();
   const go = useGo();
+  const place = usePlace();
   return useCallback(() => {
     const { doc, selected } = desk.getState();
     const now = () => desk.getState().doc;
@@ -230,7 +231,7 @@ export const useFlowActs = (): Acts => {
         key: keyOf("chain"),
         first: true,
         whyNot: one,
-        run: () => go(`/templates/${doc.id}/flow/${only}`),
+        run: () => go(`${place}/flow/${only}`),
       },
       {
         id: "edit",
@@ -244,5 +245,5 @@ export const useFlowActs = (): Acts => {
       ...removingActs(on, summing),
       ...addingActs(on),
     ];
-  }, [desk, rig, go, act, actPlanned, summing, weaving]);
+  }, [desk, rig, go, place, act, actPlanned, summing, weaving]);
 };

@@ -14,7 +14,7 @@ import type { Template } from "@/core/model/template";
 import { counted } from "@/core/units/counted";
 import { useGo } from "../shared/going";
 import { tell, tellRefusal } from "../shared/notices";
-import { useDesk, useDeskStore, useDoing, useEvaluation } from "../state/desk-context";
+import { useDesk, useDeskStore, useDoing, useEvaluation, usePlace } from "../state/desk-context";
 import { type Cursor, NOT_JUDGED } from "../state/desk-store";
 import { jumpTo } from "../state/jump";
 import classes from "./findings.module.css";
@@ -39,17 +39,18 @@ const useGoTo = () => {
   const doc = useDesk((state) => state.doc);
   const desk = useDeskStore();
   const go = useGo();
+  const base = usePlace();
   return (place: Place | undefined) => {
     if (!place) return;
     if (place.kind === "channel") {
       desk.setState({ selected: [place.id] });
       if (place.field !== "chain") jumpTo({ kind: "channel", id: place.id }, "flow");
-      return go(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
+      return go(`${base}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
     if (place.kind === "template" && place.field === "rig") return go(`/rigs/${doc.rigId}?template=${doc.id}`);
     const view = viewOf(place);
-    if (view) return go(`/templates/${doc.id}/${view}`);
-    go(`/templates/${doc.id}/inputs`);
+    if (view) return go(`${base}/${view}`);
+    go(`${base}/inputs`);
     const cursor = cellOf(doc, place);
     if (cursor)
       desk.setState({

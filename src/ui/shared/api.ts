@@ -2,17 +2,23 @@ import { nanoid } from "nanoid";
 import type {
   BroughtBack,
   ColourUses,
+  HistoryAnswer,
   Imported,
   ImportPreview,
+  LessonsAnswer,
+  Life,
   NewerAnswer,
   Problem,
+  RevisionState,
   RigList,
   RigState,
   RigTouches,
   SavedOn,
+  SessionList,
   StudioState,
   TemplateList,
   TemplateState,
+  Version,
 } from "@/contracts/answers";
 import { type Deletable, KINDS, type What } from "@/contracts/kinds";
 import type { Command } from "@/core/commands/command";
@@ -66,7 +72,27 @@ interface NewTemplateFields {
   readonly kind?: string;
   readonly rigId?: string;
   readonly copyOf?: string;
+  readonly copyRevision?: number;
   readonly starter?: string;
+}
+
+export interface VersionFields {
+  readonly revision?: number;
+  readonly name: string;
+  readonly note?: string;
+  readonly tried?: string;
+  readonly by?: string;
+}
+
+export interface SessionFields {
+  readonly templateId: string;
+  readonly revision?: number;
+  readonly name: string;
+  readonly date: string;
+  readonly place?: string;
+  readonly rigId?: string;
+  readonly people?: readonly string[];
+  readonly drop?: readonly string[];
 }
 
 interface ImportFields {
@@ -147,6 +173,25 @@ export const api = {
     ),
   rigTouches: (id: string) => read<RigTouches>(call(`/api/rigs/${id}/touches`)),
   colourUses: (colour: string) => read<ColourUses>(call(`/api/studio/uses?colour=${encodeURIComponent(colour)}`)),
+  life: (id: string) => read<Life>(call(`/api/templates/${id}/life`)),
+  lessons: (id: string) => read<LessonsAnswer>(call(`/api/templates/${id}/lessons`)),
+  keepVersion: (id: string, fields: VersionFields) =>
+    read<Version>(call(`/api/templates/${id}/versions`, json("POST", fields))),
+  dropVersion: (id: string, revision: number) =>
+    call(`/api/templates/${id}/versions/${revision}`, { method: "DELETE" }),
+  history: (id: string, filter: { readonly before?: number; readonly query?: string }) => {
+    const query = new URLSearchParams(
+      Object.entries(filter).flatMap(([key, value]) => (value ? [[key, String(value)]] : [])),
+    );
+    return read<HistoryAnswer>(call(`/api/templates/${id}/revisions?${query}`));
+  },
+  revision: (id: string, revision: number) => read<RevisionState>(call(`/api/templates/${id}/revisions/${revision}`)),
+  listSessions: (cursor?: string) =>
+    read<SessionList>(call(`/api/sessions${cursor ? `?cursor=${encodeURIComponent(cursor)}` : ""}`)),
+  startSession: (fields: SessionFields) =>
+    makeOnce(["session", fields], (key) =>
+      read<TemplateState>(call("/api/sessions", json("POST", { ...fields, key }))),
+    ),
   loadStudio: () => read<StudioState>(call("/api/studio")),
   previewImport: (fields: ImportFields, signal?: AbortSignal) =>
     read<ImportPreview>(

@@ -121,6 +121,10 @@ export const useDeskLater = <T,>(select: (desk: Desk) => T): T => useLater(useDe
 export const useDeskStore = (): DeskStore => useDeskContext().desk;
 export const useSaver = (): Saver<Template, Edit> => useDeskContext().saver;
 
+/** Where the screens of what is shown are: of the template, or of the revision that is read. */
+export const usePlace = (): string =>
+  useDesk(({ doc, reading }) => (reading ? `/revisions/${doc.id}/${reading.revision}` : `/templates/${doc.id}`));
+
 export const useStudio = (): Studio => useDesk((desk) => desk.studio);
 
 export const useRig = (): Rig => useDesk(rigOf);

@@ -33,6 +33,8 @@ export interface Desk extends DocState<Template, Edit> {
   /** What the checks say: of what is shown, or of what was shown a moment ago; NOT_JUDGED until they have looked. */
   readonly evaluation: Evaluation;
   readonly findingsOpen: boolean;
+  /** The revision that is read, where it is not the template as it is now. */
+  readonly reading: Reading | null;
   /** Tracks are being added by writing them, in the place of the list. */
   readonly adding: boolean;
   /**
@@ -40,6 +42,14 @@ export interface Desk extends DocState<Template, Edit> {
    * with every step of the wheel.
    */
   readonly view: StoreApi<RowsInView>;
+}
+
+/** An older state that is read. */
+export interface Reading {
+  readonly revision: number;
+  readonly head: number;
+  /** The name it was kept under. */
+  readonly version: string | null;
 }
 
 export interface RowsInView {
@@ -53,6 +63,7 @@ export type DeskStore = StoreApi<Desk>;
 export interface DeskOpening extends Opening<Template> {
   readonly rigs: readonly Rig[];
   readonly studio: Studio;
+  readonly reading?: Reading | null;
 }
 
 /** Before the checks have looked for the first time: nothing is known, neither good nor bad. */
@@ -68,9 +79,11 @@ const stillThere = ({ cursor, selected, doc }: Desk): Pick<Desk, "cursor" | "sel
   selected: selected.every((id) => doc.channels[id]) ? selected : selected.filter((id) => doc.channels[id]),
 });
 
-export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore => {
+const LOCKED = "This is an older state, and only read. Bring it back, or make a template of it, to change it.";
+
+export const createDesk = ({ rigs, studio, reading = null, ...opening }: DeskOpening): DeskStore => {
   const desk = createStore<Desk>(() => ({
-    ...openState<Template, Edit>(templateEditing, opening),
+    ...openState<Template, Edit>(templateEditing, { ...opening, locked: reading ? LOCKED : null }),
     rigs,
     studio,
     cursor: null,
@@ -80,6 +93,7 @@ export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore
     columns: CELL_COLUMNS,
     evaluation: NOT_JUDGED,
     findingsOpen: false,
+    reading,
     adding: false,
     view: createStore<RowsInView>(() => ({ from: 0, to: Number.POSITIVE_INFINITY })),
   }));

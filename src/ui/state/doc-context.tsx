@@ -62,6 +62,8 @@ export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({
     [store, saver, what, rename, saveAsOwn, bringBack],
   );
   useEffect(() => {
+    // What is only read is not kept up with what is newer.
+    if (store.getState().locked !== null) return;
     saver.start();
     const hurry = () => saver.hurry();
     const look = () => {
@@ -74,7 +76,7 @@ export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({
       window.removeEventListener("online", hurry);
       window.removeEventListener("focus", look);
     };
-  }, [saver]);
+  }, [saver, store]);
   return <DocContext value={value}>{children}</DocContext>;
 };
 

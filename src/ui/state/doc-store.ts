@@ -68,17 +68,20 @@ export interface DocState<D extends Identified, E extends Kinded> {
   readonly kept: readonly (Pending & { readonly revision: number })[];
   /** Newest last. */
   readonly log: readonly LogEntry[];
+  /** Why nothing can be done to it, where it is only read: what each edit is refused with. */
+  readonly locked: string | null;
 }
 
 export interface Opening<D> {
   readonly document: D;
   readonly revision: number;
   readonly savedAt: string;
+  readonly locked?: string | null;
 }
 
 export const openState = <D extends Identified, E extends Kinded>(
   editing: Editing<D, E>,
-  { document, revision, savedAt }: Opening<D>,
+  { document, revision, savedAt, locked = null }: Opening<D>,
 ): DocState<D, E> => ({
   editing,
   base: { doc: document, revision, savedAt },
@@ -90,6 +93,7 @@ export const openState = <D extends Identified, E extends Kinded>(
   mended: false,
   kept: [],
   log: [],
+  locked,
 });
 
 /** A store of one document. What else a screen keeps beside it is not touched here. */
@@ -142,7 +146,8 @@ export const doIn = <D extends Identified, E extends Kinded>(
   store: DocStore<D, E>,
   gesture: EditsOf<E>,
 ): string | null => {
-  const { editing, doc, history } = store.getState();
+  const { editing, doc, history, locked } = store.getState();
+  if (locked !== null) return locked;
   const { name, edits } = plainTexts(gesture);
   const planned = editing.plan(doc, edits);
   if (!planned.ok) return planned.refusal.message;

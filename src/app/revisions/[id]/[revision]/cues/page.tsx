@@ -1,0 +1,5 @@
+import { CuesScreen } from "@/ui/cues/cues-screen";
+
+export default function CuesPage() {
+  return <CuesScreen />;
+}

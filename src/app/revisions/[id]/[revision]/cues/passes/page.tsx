@@ -1,0 +1,5 @@
+import { PassesScreen } from "@/ui/cues/passes-screen";
+
+export default function PassesPage() {
+  return <PassesScreen />;
+}

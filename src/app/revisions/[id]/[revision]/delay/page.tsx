@@ -1,0 +1,5 @@
+import { DelayScreen } from "@/ui/delay/delay-screen";
+
+export default function DelayPage() {
+  return <DelayScreen />;
+}

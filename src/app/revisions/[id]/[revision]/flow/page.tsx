@@ -1,0 +1,5 @@
+import { FlowScreen } from "@/ui/flow/flow-screen";
+
+export default function FlowPage() {
+  return <FlowScreen />;
+}

@@ -1,0 +1,5 @@
+import { LifeScreen } from "@/ui/life/life-screen";
+
+export default function LifePage() {
+  return <LifeScreen />;
+}
