@@ -303,7 +303,7 @@ export const CompareScreen = () => {
           </>
         )}
       </div>
-      <FindingsPanel />
+      {findingsOpen && <FindingsPanel />}
     </div>
   );
 };

@@ -8,7 +8,9 @@ export const sayDay = (date: string, now = new Date()): string => {
     month: "long",
     timeZone: "UTC",
     ...(year === now.getFullYear() ? {} : { year: "numeric" }),
-  }).format(at);
+  })
+    .format(at)
+    .replace(",", "");
 };
 
 /** The same, short: "29 Nov". */

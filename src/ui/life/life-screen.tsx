@@ -73,6 +73,7 @@ export const LifeScreen = () => {
   const { life, lessons, error, reload } = useLife();
   const acts = useLifeActs(reload);
   const session = useDesk((desk) => isSession(desk.doc));
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const { ref, width } = useElementSize();
   const compare = (): void => acts.compare(life?.versions.at(-1)?.revision ?? 1);
   const gather = useSteady((): readonly Act[] => [
@@ -129,7 +130,7 @@ export const LifeScreen = () => {
         )}
       </div>
       {!session && <LessonsPanel answer={lessons} onTake={acts.takeOver} />}
-      <FindingsPanel />
+      {findingsOpen && <FindingsPanel />}
     </div>
   );
 };
