@@ -66,6 +66,9 @@ const following = (steps: readonly Step[]): readonly DemoRevision[] =>
 const folderNamed = (doc: Template, name: string) =>
   entriesOf(doc.folders).find((folder) => folder.name === name)?.id ?? (missing(name) as never);
 
+const busNamed = (doc: Template, name: string): ChannelId =>
+  entriesOf(doc.channels).find((one) => one.kind === "bus" && one.name === name)?.id ?? missing(name);
+
 /** The double bass on two tracks, as before it was blended. */
 const unblended = (doc: Template): Template => {
   const blend = tracksOf(doc).find((track) => track.input.kind === "bus");
@@ -73,6 +76,12 @@ const unblended = (doc: Template): Template => {
   return applied(doc, [
     { kind: "entries.remove", table: "channels", ids: [blend.id] },
     { kind: "entries.remove", table: "channels", ids: [blend.input.busId] },
+    {
+      kind: "entries.set",
+      table: "channels",
+      ids: [trackNamed(doc, "Double bass DI"), trackNamed(doc, "Double bass")],
+      set: { output: { kind: "channel", channelId: busNamed(doc, "Low strings") } },
+    },
   ]);
 };
 

@@ -26,6 +26,7 @@ import { DifferencesList } from "./differences-list";
 import { SelvedgesPicture } from "./selvedges-picture";
 import { type Compared, readSide, type Side, useCompared, writeSide } from "./use-compared";
 import { useLife } from "./use-life";
+import { useLifeActs } from "./use-life-acts";
 
 /** What decides whether the right thing is recorded weighs so much. */
 const HEAVY = 4;
@@ -166,7 +167,9 @@ export const CompareScreen = () => {
   const params = useSearchParams();
   const go = useGo();
   const id = useDesk((desk) => desk.doc.id);
-  const { life, error: lifeError } = useLife();
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const { life, error: lifeError, reload } = useLife();
+  const { bringBack } = useLifeActs(reload);
   const [left, right] = [readSide(params.get("left")), readSide(params.get("right"))];
   const { compared, error } = useCompared(life, left, right);
   const others = useOthers(life);
@@ -284,6 +287,11 @@ export const CompareScreen = () => {
               {canCarry && (
                 <Button disabled={!chosen.size} loading={busy} onClick={takeOver}>
                   {doesWords(chosen.size, left, names.left)}
+                </Button>
+              )}
+              {left.kind === "revision" && right.kind === "now" && (
+                <Button variant="default" onClick={() => void bringBack(left.revision, names.left)}>
+                  Bring {names.left} back
                 </Button>
               )}
               <Button
