@@ -82,7 +82,7 @@ export const valueWords = (
 };
 
 /** What a field is called in a difference: "input", "gain". */
-export const fieldWord = ({ word }: Pick<Field, "word">): string => word.replace(/^the /, "");
+export const fieldWord = ({ word }: Pick<Field, "word">): string => word.replace(/^(?:the|whether) /, "");
 
 /** What is told of an entry's place: where it lies, or what it stands before. */
 export const placeField = (of: TableDescription): string | null => of.order?.within ?? null;

@@ -188,7 +188,8 @@ const changeWords = (
         valueWords({ key, field, value: is[key] }, looks.there),
       ];
       const word = BARE.includes(key) ? "" : `${fieldWord(field)} `;
-      if (field.kind === "flag") return `${word}${to}`;
+      // "parked" and "48 V on" say it by themselves; "yes" and "off" need what is meant.
+      if (field.kind === "flag") return /^(?:yes|no|on|off)$/.test(to) ? `${word}${to}` : to;
       const unit = / (?:dB|Hz|ms|s|%|samples)$/.exec(to)?.[0];
       return `${word}${unit && from.endsWith(unit) ? from.slice(0, -unit.length) : from} → ${to}`;
     })

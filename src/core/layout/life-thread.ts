@@ -61,6 +61,8 @@ const MOST_HANGING = 8;
 const BRANCH_ROW = 40;
 const BELOW = 84;
 const ABOVE = 64;
+/** What the lowest branch lies above the names. */
+const BRANCH_RISE = 34;
 
 /**
  * Lays the life of a template out, in pixels: knots from left to right in the order of their revisions, each with room
@@ -128,7 +130,7 @@ export const lifeThread = (life: LifeDrawn, room: number): LifeThread => {
       row,
     };
   });
-  const y = ABOVE + BRANCH_ROW * branches.length;
+  const y = ABOVE + (branches.length ? BRANCH_RISE + BRANCH_ROW * (branches.length - 1) : 0);
   const right = Math.max(
     ...knots.map((knot) => knot.x),
     ...sessions.map((one) => one.x),

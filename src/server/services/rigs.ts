@@ -29,7 +29,7 @@ export const listRigs = async (db: Queryable): Promise<RigList> => {
   const rows = await db
     .select({ id: rigs.id, name: rigs.name, head: rigs.head, summary: rigs.summary, templates: count(templates.id) })
     .from(rigs)
-    .leftJoin(templates, and(eq(templates.rigId, rigs.id), isNull(templates.deletedAt)))
+    .leftJoin(templates, and(eq(templates.rigId, rigs.id), isNull(templates.deletedAt), eq(templates.sessionDate, "")))
     .where(isNull(rigs.deletedAt))
     .groupBy(rigs.id)
     .orderBy(rigs.createdAt, rigs.id);
@@ -135,15 +135,18 @@ const looked = new LRUCache<string, RigTouches["templates"][number]>({
   sizeCalculation: ({ lines }) => lines.length + 1,
 });
 
+/** Of these, what a change of the rig still reaches: sessions that are done are over. */
+const touchedOn = (id: string): SQL | undefined => and(templatesOn(id), ne(templates.sessionState, "done"));
+
 /** The templates that stand on a rig: what a change of it would touch. */
 export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal): Promise<RigTouches> => {
   const rig = await rigStore.head(db, id);
   const studio = await studioText(db);
-  const [counted] = await db.select({ total: count() }).from(templates).where(templatesOn(id));
+  const [counted] = await db.select({ total: count() }).from(templates).where(touchedOn(id));
   const rows = await db
     .select({ id: templates.id, head: templates.head, changedAt: templates.changedAt })
     .from(templates)
-    .where(and(templatesOn(id), ne(templates.summary, UNREADABLE)))
+    .where(and(touchedOn(id), ne(templates.summary, UNREADABLE)))
     .orderBy(desc(templates.changedAt), templates.id)
     .limit(MOST_TOUCHED);
   const around = shortHash(`${rig.text} ${studio.text}`);

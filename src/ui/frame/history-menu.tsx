@@ -2,7 +2,8 @@
 
 import { ActionIcon, Popover, Tooltip } from "@mantine/core";
 import { IconHistory } from "@tabler/icons-react";
-import { useDoc } from "../state/doc-context";
+import { PageLink } from "../shared/page-link";
+import { useDoc, useDocContext } from "../state/doc-context";
 import classes from "./history-menu.module.css";
 
 /** How many of the last edits are listed. */
@@ -27,6 +28,15 @@ const Log = () => {
   );
 };
 
+/** To everything that was ever done to it, with who and when. */
+const AllOfIt = () => {
+  const id = useDoc((state) => state.doc.id);
+  const { what } = useDocContext();
+  return what === "template" ? (
+    <PageLink href={`/templates/${id}/life`}>All that was ever done, with who and when</PageLink>
+  ) : null;
+};
+
 /** What was done while this window watched, newest first: here, and in other windows. */
 export const HistoryMenu = () => (
   <Popover position="bottom-end" shadow="md" width={340} trapFocus>
@@ -39,6 +49,7 @@ export const HistoryMenu = () => (
     </Popover.Target>
     <Popover.Dropdown aria-label="What was done">
       <Log />
+      <AllOfIt />
     </Popover.Dropdown>
   </Popover>
 );

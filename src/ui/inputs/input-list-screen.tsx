@@ -196,6 +196,7 @@ export const InputListScreen = () => {
   const filter = useDesk((desk) => desk.filter);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const adding = useDesk((desk) => desk.adding);
+  const reading = useDesk((state) => state.reading !== null);
   const desk = useDeskStore();
   const rig = useRig();
   const findings = useFindings();
@@ -261,7 +262,7 @@ export const InputListScreen = () => {
     [desk, rig, actPlanned],
   );
 
-  if (adding)
+  if (adding && !reading)
     return (
       <div className={classes.screen}>
         <h1 className="visually-hidden">Add tracks to {doc.name}</h1>
@@ -313,7 +314,7 @@ export const InputListScreen = () => {
             />
             {rows.length === 0 && !filter && <Empty />}
           </div>
-          <AddBar onAdd={() => desk.setState({ adding: true })} />
+          {!reading && <AddBar onAdd={() => desk.setState({ adding: true })} />}
         </section>
         {findingsOpen ? <FindingsPanel /> : <Inspector acts={acts} />}
       </div>

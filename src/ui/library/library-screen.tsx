@@ -6,7 +6,7 @@ import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
 import dynamic from "next/dynamic";
 import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
-import type { RigList, TemplateList, TemplateSummary } from "@/contracts/answers";
+import type { RigList, SessionList, TemplateList, TemplateSummary } from "@/contracts/answers";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/session-kinds";
 import type { Starter } from "@/core/starters/starters";
 import { counted } from "@/core/units/counted";
@@ -27,6 +27,7 @@ import classes from "./library.module.css";
 import { LibraryPalette } from "./library-palette";
 import { PasteDialog } from "./paste-dialog";
 import { RigsSection } from "./rigs-section";
+import { SessionsSection } from "./sessions-section";
 import { NewTemplateDialog, RenameDialog } from "./template-dialogs";
 import { TemplateRow } from "./template-row";
 import { useLibraryActs, useRigs, useTemplates } from "./use-templates";
@@ -40,6 +41,7 @@ const ReadingScreen = dynamic(() => import("../reading/reading-screen").then((sc
 interface LibraryScreenProps {
   readonly initial: TemplateList;
   readonly rigs: RigList["rigs"];
+  readonly sessions: SessionList;
   /** Starters the studio wants to see. */
   readonly starters: readonly Starter[];
 }
@@ -195,7 +197,7 @@ const MOVING: Moving = [
 ];
 
 /** The templates of the studio: found, made, copied, put away. An input list dropped anywhere becomes one. */
-export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScreenProps) => {
+export const LibraryScreen = ({ initial, rigs: firstRigs, sessions, starters }: LibraryScreenProps) => {
   const { list, reload, more, filtered, ...searching } = useTemplates(initial);
   const acts = useLibraryActs(reload);
   const { rigs, reload: reloadRigs } = useRigs(firstRigs);
@@ -288,6 +290,7 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
         <p className={classes.soft}>
           Drop an input list anywhere on this page, or paste its text, to make a template from it.
         </p>
+        <SessionsSection initial={sessions} />
         <RigsSection rigs={rigs} onChanged={reloadRigs} />
         <div id={POPUPS} />
       </main>

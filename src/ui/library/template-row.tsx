@@ -3,10 +3,12 @@
 import { ActionIcon, Menu } from "@mantine/core";
 import {
   IconAlertTriangle,
+  IconCalendarPlus,
   IconCheck,
   IconCopy,
   IconDots,
   IconDownload,
+  IconGitBranch,
   IconPencil,
   IconTrash,
 } from "@tabler/icons-react";
@@ -109,6 +111,20 @@ export const TemplateRow = ({ template, onHeld, onRename, onDuplicate, onDelete 
           <>
             <Menu.Item leftSection={<IconPencil size={16} aria-hidden />} onClick={onRename}>
               Rename…
+            </Menu.Item>
+            <Menu.Item
+              leftSection={<IconCalendarPlus size={16} aria-hidden />}
+              component={PageLink}
+              href={`/templates/${template.id}/life?start=1`}
+            >
+              Start session…
+            </Menu.Item>
+            <Menu.Item
+              leftSection={<IconGitBranch size={16} aria-hidden />}
+              component={PageLink}
+              href={`/templates/${template.id}/life`}
+            >
+              Versions and sessions
             </Menu.Item>
             <Menu.Item leftSection={<IconCopy size={16} aria-hidden />} onClick={onDuplicate}>
               Duplicate

@@ -11,12 +11,14 @@ import classes from "./life.module.css";
 
 const R = { version: 6.5, now: 8, began: 5 } as const;
 const DOWN = 46;
+/** Above the names of the knots. */
+const RISE = 78;
 const ROW = 40;
 
 const below = (fromX: number, x: number, y: number): string =>
   `M${fromX},${y} C${fromX + (x - fromX) * 0.25},${y + DOWN * 0.6} ${x - (x - fromX) * 0.35},${y + DOWN} ${x},${y + DOWN}`;
 const above = (fromX: number, x: number, y: number, row: number): string => {
-  const to = y - 38 - ROW * row;
+  const to = y - RISE - ROW * row;
   return `M${fromX},${y} C${fromX + 40},${y} ${fromX + 50},${to} ${fromX + 90},${to} L${x},${to}`;
 };
 
@@ -28,7 +30,7 @@ const Threads = ({ thread }: { readonly thread: LifeThread }) => {
       {branches.map(({ id, fromX, x, row }) => (
         <g key={id}>
           <path d={above(fromX, x, y, row)} className={classes.branch} />
-          <circle cx={x} cy={y - 38 - ROW * row} r={6.5} className={classes.branchKnot} />
+          <circle cx={x} cy={y - RISE - ROW * row} r={6.5} className={classes.branchKnot} />
         </g>
       ))}
       {first && last && <line x1={first.x} x2={last.x} y1={y} y2={y} className={classes.thread} />}
@@ -91,7 +93,7 @@ export const LifePicture = ({ life, room, menu }: LifePictureProps) => {
         </ol>
         <ul aria-label="Templates that branched off">
           {thread.branches.map(({ id, name, x, row }) => (
-            <li key={id} className={classes.branched} style={{ left: x + 13, top: thread.y - 38 - ROW * row }}>
+            <li key={id} className={classes.branched} style={{ left: x + 13, top: thread.y - RISE - ROW * row }}>
               <PageLink href={`/templates/${id}/inputs`}>{name}</PageLink>
             </li>
           ))}

@@ -3,6 +3,8 @@
 import { Button, Menu } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
 import { IconBookmark, IconGitCompare } from "@tabler/icons-react";
+import { useSearchParams } from "next/navigation";
+import { useEffect } from "react";
 import type { Life } from "@/contracts/answers";
 import type { Knot } from "@/core/layout/life-thread";
 import { isSession } from "@/core/model/template";
@@ -20,6 +22,7 @@ import { LifePicture } from "./life-picture";
 import { SessionsList } from "./sessions-list";
 import { useLife } from "./use-life";
 import { type LifeActs, useLifeActs } from "./use-life-acts";
+import { useStartSession } from "./use-start-session";
 
 const countsOf = ({ versions, sessions, descendants }: Life): string => {
   const planned = sessions.filter(({ state }) => state !== "done").length;
@@ -66,6 +69,9 @@ const Ancestor = ({ life }: { readonly life: Life }) =>
     </p>
   );
 
+/** Of the screen, left and right together. */
+const PADDING = 48;
+
 const MOVING: Moving = [["Tab, Shift Tab", "From version to version, session to session"]];
 
 /** The life of a template: its versions on one thread, what branched off, its sessions, and what they taught. */
@@ -81,6 +87,14 @@ export const LifeScreen = () => {
     { id: "compare", label: "What changed since the last version", run: compare },
   ]);
   usePageActs(gather, "versions and sessions", MOVING);
+  const startSession = useStartSession();
+  const asked = useSearchParams().get("start") !== null;
+  useEffect(() => {
+    if (!asked) return;
+    // Once: what the address asks for is done, and going back does not ask again.
+    window.history.replaceState(null, "", window.location.pathname);
+    startSession();
+  }, [asked, startSession]);
   const versions = new Map(life?.versions.map(({ revision, name }) => [revision, name]));
   return (
     <div className={classes.screen}>
@@ -102,7 +116,7 @@ export const LifeScreen = () => {
             <Ancestor life={life} />
             <LifePicture
               life={life}
-              room={Math.max(300, width)}
+              room={Math.max(300, width - PADDING)}
               menu={(knot) => <KnotItems knot={knot} life={life} acts={acts} />}
             />
             {!session && (

@@ -26,6 +26,13 @@ const fromWords = (session: SessionSummary, versions: ReadonlyMap<number, string
   return `from ${versions.get(revision) ?? `revision ${revision}`}`;
 };
 
+/** The day, where the name does not say it already. */
+const dayUnlessNamed = ({ name, date, place }: SessionSummary): string => {
+  const day = sayDay(date);
+  const [, dayAndMonth = day] = /^\w+ (\d+ \w+)/.exec(day) ?? [];
+  return [name.includes(dayAndMonth) ? "" : day, name.includes(place) ? "" : place].filter(Boolean).join(", ");
+};
+
 /** The sessions of a template, each a copy, with how far it is and what it could carry back. */
 export const SessionsList = ({ sessions, lessons, versions, templateId, onState, onDelete }: SessionsListProps) => (
   <ul className={classes.sessions} aria-label="Sessions">
@@ -38,7 +45,7 @@ export const SessionsList = ({ sessions, lessons, versions, templateId, onState,
               {session.name}
             </PageLink>
             <span className={classes.soft}>
-              {sayDay(session.date)} · {fromWords(session, versions)}
+              {[dayUnlessNamed(session), fromWords(session, versions)].filter(Boolean).join(" · ")}
             </span>
           </div>
           <Selvedge colours={session.selvedge} />

@@ -4,9 +4,10 @@ import { Checkbox, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { useMemo, useState } from "react";
 import type { FolderId } from "@/core/model/ids";
-import { linesOf } from "@/core/model/read-template";
+import { linesOf, tracksOf } from "@/core/model/read-template";
 import type { Rig } from "@/core/model/rig";
 import { byOrder, entriesOf } from "@/core/model/table";
+import { inputLineIds } from "@/core/model/tables/channel-fields";
 import type { Template } from "@/core/model/template";
 import { droppedInWords, droppedWith } from "@/core/planning/edits/drop-family";
 import { fittedLines } from "@/core/planning/refit";
@@ -33,6 +34,13 @@ const refitWords = (doc: Template, rigs: readonly Rig[], rigId: string): string 
   const moved = linesOf(doc).filter(({ id }) => fitted[id] && fitted[id] !== doc.lines[id]);
   const without = moved.filter(({ id }) => fitted[id]?.portId === null && doc.lines[id]?.portId !== null).length;
   return `${counted(moved.length, "line")} would go to another input${without ? `; ${without} would have none there, and ${without === 1 ? "keeps" : "keep"} what ${without === 1 ? "it" : "they"} asked for` : ""}.`;
+};
+
+/** Those who play what is left when some families are not needed, in the order of the lines. */
+const playing = (doc: Template, drop: readonly FolderId[]): readonly string[] => {
+  const gone = new Set(drop.flatMap((id) => droppedWith(doc, id).trackIds));
+  const kept = new Set(tracksOf(doc).flatMap((track) => (gone.has(track.id) ? [] : inputLineIds(track.input))));
+  return [...new Set(linesOf(doc).flatMap(({ id, player }) => (player && kept.has(id) ? [player] : [])))];
 };
 
 const Families = ({
@@ -73,10 +81,10 @@ export const StartSessionDialog = ({ doc, rigs, people, onStart }: StartSessionD
   const [name, setName] = useState<string | null>(null);
   const [place, setPlace] = useState("");
   const [rigId, setRigId] = useState<string | null>(doc.rigId);
-  const [coming, setComing] = useState<readonly string[]>(() => [
-    ...new Set(linesOf(doc).flatMap(({ player }) => (player ? [player] : []))),
-  ]);
   const [drop, setDrop] = useState<readonly FolderId[]>([]);
+  const [asked, setComing] = useState<readonly string[] | null>(null);
+  // Until somebody says who comes, those do who play what is left.
+  const coming = useMemo(() => asked ?? playing(doc, drop), [asked, doc, drop]);
   const { error, setError, submit } = useSubmit();
   const said = /^\d{4}-\d\d-\d\d$/.test(date) ? `${sayDay(date)}${place.trim() ? `, ${place.trim()}` : ""}` : "";
   const changed = useMemo(() => refitWords(doc, rigs, rigId ?? doc.rigId), [doc, rigs, rigId]);
