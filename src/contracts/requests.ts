@@ -29,6 +29,8 @@ export class CreateTemplateRequest {
   @Optional() @Id() copyOf?: string;
   /** Which revision of it; the newest where nothing is said. */
   @Optional() @IsInt() @Min(1) @Max(MOST_REVISION) copyRevision?: number;
+  /** A session becomes a template: without its date, what was recorded and the gains as they were set. */
+  @Optional() @OneOf([true, false]) asTemplate?: boolean;
   /** A starter to begin with, on the rig that is named. */
   @Optional() @Id() starter?: string;
 }

@@ -341,21 +341,14 @@ class Comparison {
     const byReference = new Set(referencesOf(of, is).map(({ field }) => field));
     const parts = new Map<string, { kind: ChangeKind; side: Side; fields: string[] }>();
     const isPlace = (field: string): boolean => field === "order" || field === within;
-    const placeSide = this.sideOf(
-      [base?.order, within && base?.[within]],
-      [was.order, within && was[within]],
-      [is.order, within && is[within]],
-    );
-    for (const field of fieldNames(of, is)) {
-      if (same(was[field], is[field]) || this.compared.leaving?.includes(`${table}.${field}`)) continue;
+    const placeOf = (entry: Loose | undefined) => [entry?.order, within && entry?.[within]];
+    const placeSide = this.sideOf(placeOf(base), placeOf(was), placeOf(is));
+    const differs = (field: string): boolean =>
+      !same(was[field], is[field]) && !this.compared.leaving?.includes(`${table}.${field}`);
+    for (const field of fieldNames(of, is).filter(differs)) {
       const side = isPlace(field) ? placeSide : this.sideOf(base?.[field], was[field], is[field]);
-      const part = isPlace(field)
-        ? "place"
-        : byReference.has(field)
-          ? field
-          : side === "theirs"
-            ? "said"
-            : `said-${side}`;
+      const said = side === "theirs" ? "said" : `said-${side}`;
+      const part = isPlace(field) ? "place" : byReference.has(field) ? field : said;
       const there = parts.get(part);
       if (there) there.fields.push(field);
       else parts.set(part, { kind: isPlace(field) ? "moved" : "changed", side, fields: [field] });

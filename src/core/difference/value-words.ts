@@ -1,6 +1,5 @@
 import { type Loose, targetsOf } from "../commands/references";
 import type { Field, ToldAround } from "../model/describe/fields";
-import type { TableDescription } from "../model/describe/table";
 import { type Decibels, formatGain, formatLevel } from "../units/decibels";
 
 /** What a unit at the end of a field's name is called: the units of numbers are in their names. */
@@ -83,6 +82,3 @@ export const valueWords = (
 
 /** What a field is called in a difference: "input", "gain". */
 export const fieldWord = ({ word }: Pick<Field, "word">): string => word.replace(/^(?:the|whether) /, "");
-
-/** What is told of an entry's place: where it lies, or what it stands before. */
-export const placeField = (of: TableDescription): string | null => of.order?.within ?? null;

@@ -63,7 +63,7 @@ describe("a difference in words", () => {
   };
   const sumNamed = (name: string): string =>
     Object.values(nine.channels).find((one) => one.name === name)?.id ?? expect.unreachable();
-  const after = (...edits: readonly object[]): Template =>
+  const once = (...edits: readonly object[]): Template =>
     edits.reduce<Template>((at, edit) => {
       const done = apply(at, edit as never);
       if (!done.ok) throw new Error(done.refusal.message);
@@ -80,7 +80,7 @@ describe("a difference in words", () => {
       kind: "lines.patch",
       inputs: [{ lineId: lineOf("Fiddle"), portId, requestedInput: null }],
     });
-    expect(words(after(patched("eight:in:5"), set("lines", lineOf("Lead voice"), { gainDb: 36 })))).toEqual([
+    expect(words(once(patched("eight:in:5"), set("lines", lineOf("Lead voice"), { gainDb: 36 })))).toEqual([
       "lines · Fiddle: input 9 through Thistle Four 1 → E5",
       "lines · Lead voice: gain none → 36 dB",
     ]);
@@ -89,7 +89,7 @@ describe("a difference in words", () => {
   it("says levels of sends and cues as numbers, and whose", () => {
     const send = Object.values(nine.sends)[0] ?? expect.unreachable();
     const level = Object.values(nine.cueLevels)[0] ?? expect.unreachable();
-    const said = words(after(set("sends", send.id, { levelDb: -9 }), set("cueLevels", level.id, { levelDb: -3 })));
+    const said = words(once(set("sends", send.id, { levelDb: -9 }), set("cueLevels", level.id, { levelDb: -3 })));
     const name = (id: string) => nine.channels[id as never]?.name;
     expect(said).toEqual([
       `buses · ${name(send.fromId)}: ${name(send.toId)} −12 → −9 dB`,
@@ -100,10 +100,10 @@ describe("a difference in words", () => {
   });
 
   it("says what comes and goes with what, and where something stands now", () => {
-    const gone = after({ kind: "entries.remove", table: "channels", ids: [track("Fiddle").id] });
+    const gone = once({ kind: "entries.remove", table: "channels", ids: [track("Fiddle").id] });
     expect(words(gone)[0]).toMatch(/^tracks · Fiddle: gone with \d+ /);
     expect(words(nine, gone)[0]).toMatch(/^tracks · Fiddle: new, input 9 through Thistle Four 1 with .*1 line/);
-    const moved = after({
+    const moved = once({
       kind: "entries.move",
       table: "channels",
       ids: [track("Snare").id],
@@ -115,7 +115,7 @@ describe("a difference in words", () => {
   });
 
   it("says what the document itself says", () => {
-    expect(words(after({ kind: "settings.set", set: { format: { sampleRateHz: 96000 }, tags: ["loud"] } }))).toEqual([
+    expect(words(once({ kind: "settings.set", set: { format: { sampleRateHz: 96000 }, tags: ["loud"] } }))).toEqual([
       "format · Template: rate 48000 → 96000 Hz",
       "format · Template: tags none → loud",
     ]);

@@ -1,5 +1,7 @@
 import type { Change } from "../difference/change";
 import type { Colour } from "../model/colours";
+import type { LineId } from "../model/ids";
+import { tracksByLine } from "../model/read-template";
 import type { Template } from "../model/template";
 import { layoutRows } from "./rows";
 
@@ -29,34 +31,29 @@ export interface TwoSelvedges {
   readonly threads: readonly Between[];
 }
 
-/** Which tracks something of a change is about: the track itself, its line, what is sent from it or worked on it. */
-const tracksTouched = (changes: readonly Change[], docs: readonly Template[]): ReadonlySet<string> => {
-  const found = new Set<string>();
-  for (const { table, entryId, kind } of changes) {
-    if (kind === "moved" && table !== "channels") continue;
-    for (const doc of docs) {
-      const entry = (doc as unknown as Readonly<Record<string, Readonly<Record<string, Record<string, unknown>>>>>)[
-        table
-      ]?.[entryId];
-      const owner = table === "channels" ? entryId : (entry?.channelId ?? entry?.fromId);
-      if (typeof owner === "string") found.add(owner);
-      if (table === "lines")
-        for (const channel of Object.values(doc.channels))
-          if (
-            channel.kind === "track" &&
-            ((channel.input.kind === "line" && channel.input.lineId === entryId) ||
-              (channel.input.kind === "pair" &&
-                (channel.input.leftId === entryId || channel.input.rightId === entryId)))
-          )
-            found.add(channel.id);
-    }
-  }
-  return found;
+type Entry = Readonly<Record<string, unknown>>;
+const entryIn = (doc: Template, table: string, id: string): Entry | undefined =>
+  (doc as unknown as Readonly<Record<string, Readonly<Record<string, Entry>>>>)[table]?.[id];
+
+/** The tracks that an entry is of: itself, what takes it, what it is sent from or worked on. */
+const tracksOf = (doc: Template, { table, entryId }: Change): readonly string[] => {
+  if (table === "channels") return [entryId];
+  if (table === "lines") return (tracksByLine(doc).get(entryId as LineId) ?? []).map(({ id }) => id);
+  const entry = entryIn(doc, table, entryId);
+  return [entry?.channelId, entry?.fromId].filter((id) => typeof id === "string");
 };
+
+/** Which tracks something of a change is about: the track itself, its line, what is sent from it or worked on it. */
+const tracksTouched = (changes: readonly Change[], docs: readonly Template[]): ReadonlySet<string> =>
+  new Set(
+    changes
+      .filter(({ kind, table }) => kind !== "moved" || table === "channels")
+      .flatMap((change) => docs.flatMap((doc) => tracksOf(doc, change))),
+  );
 
 /**
  * Two documents as two selvedges with threads between: every track in its order on each side, those that both have with
- * a thread from its place here to its place there. Linear in tracks, times the lines that differ.
+ * a thread from its place here to its place there. Linear in tracks and differences.
  */
 export const twoSelvedges = (here: Template, there: Template, changes: readonly Change[]): TwoSelvedges => {
   const touched = tracksTouched(changes, [here, there]);

@@ -252,6 +252,14 @@ export const DEFAULT_FORMAT: Format = {
   fileType: "wav",
 };
 
+/** A session as a template: without its date, what was recorded, and the gains as they were set. */
+export const withoutSession = (doc: Template): Template => ({
+  ...doc,
+  session: NO_SESSION,
+  lines: Object.fromEntries(Object.entries(doc.lines).map(([id, line]) => [id, { ...line, gainSetDb: null }])),
+  passes: Object.fromEntries(Object.entries(doc.passes).map(([id, pass]) => [id, { ...pass, ran: false }])),
+});
+
 export interface NewTemplate {
   readonly id: TemplateId;
   readonly name: string;

@@ -242,6 +242,33 @@ const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoi
 /** Inputs of the rig that is made on the way for an empty template, in a studio without one. */
 const EMPTY_INPUTS = 16;
 
+/** A copy of a template or session, of its newest revision or another; of a session as a template where that is asked. */
+const copyTemplate = async (
+  db: Database,
+  { copyOf = "", copyRevision, asTemplate, name }: CreateTemplateRequest,
+  { id, mark }: { readonly id: TemplateId; readonly mark: string | null },
+): Promise<void> => {
+  const newest = await templateStore.head(db, copyOf);
+  const revision = copyRevision ?? newest.revision;
+  const isNewest = revision === newest.revision;
+  const text = isNewest ? newest.text : await documentAt(db, "template", { id: copyOf, number: revision });
+  if (text === null) throw new Failure(404, "No such revision", `There is no revision ${revision} of this template.`);
+  const [row] = await db.select({ name: templates.name }).from(templates).where(eq(templates.id, copyOf));
+  const made = await task("renamed", {
+    what: "template",
+    document: text,
+    id,
+    name: name?.trim() || copyName(row?.name ?? ""),
+    asTemplate: asTemplate === true,
+  });
+  await templateStore.addStored(db, made, {
+    id,
+    mark,
+    name: "Made",
+    origin: { kind: "template", id: copyOf, revision },
+  });
+};
+
 /** A new template: empty on a rig, or a copy that shares nothing with its original but the name it came from. */
 export const createTemplate = async (db: Database, request: CreateTemplateRequest): Promise<TemplateState> => {
   const { key, ...rest } = request;
@@ -249,26 +276,7 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
   const mark = markFor(key, () => [JSON.stringify(rest)]);
   if (await templateStore.knownMaking(db, { id, name: "", mark })) return loadTemplate(db, id);
   if (request.copyOf) {
-    const newest = await templateStore.head(db, request.copyOf);
-    const revision = request.copyRevision ?? newest.revision;
-    const text =
-      revision === newest.revision
-        ? newest.text
-        : await documentAt(db, "template", { id: request.copyOf, number: revision });
-    if (text === null) throw new Failure(404, "No such revision", `There is no revision ${revision} of this template.`);
-    const [row] = await db.select({ name: templates.name }).from(templates).where(eq(templates.id, request.copyOf));
-    const made = await task("renamed", {
-      what: "template",
-      document: text,
-      id,
-      name: request.name?.trim() || copyName(row?.name ?? ""),
-    });
-    await templateStore.addStored(db, made, {
-      id,
-      mark,
-      name: "Made",
-      origin: { kind: "template", id: request.copyOf, revision },
-    });
+    await copyTemplate(db, request, { id, mark });
     return loadTemplate(db, id);
   }
   const starter = request.starter ? STARTERS.find((candidate) => candidate.id === request.starter) : undefined;

@@ -17,7 +17,7 @@ import type { Rig } from "@/core/model/rig";
 import type { SessionKind } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
-import { emptyTemplate, type Format } from "@/core/model/template";
+import { emptyTemplate, type Format, type Template, withoutSession } from "@/core/model/template";
 import { applyAll } from "@/core/planning/edits/template-editing";
 import { taughtWords } from "@/core/queries/taught-words";
 import { plainText } from "@/core/reading/plain-text";
@@ -307,9 +307,16 @@ export const renamed = ({
   document,
   id,
   name,
+  asTemplate = false,
 }: {
   readonly what: Deletable;
   readonly document: string;
   readonly id: string;
   readonly name: string;
-}): Stored => stored(what, { ...readStored(what, document), id, name: plainText(name) } as object);
+  /** Of a session: kept as a template. */
+  readonly asTemplate?: boolean;
+}): Stored => {
+  const doc = readStored(what, document);
+  const kept = asTemplate && what === "template" ? withoutSession(doc as Template) : doc;
+  return stored(what, { ...kept, id, name: plainText(name) } as object);
+};

@@ -97,7 +97,8 @@ const useChosen = (compared: Compared | null) => {
         tell(
           `${counted(more, "difference")} that ${more === 1 ? "needs" : "need"} it ${more === 1 ? "is" : "are"} left as well.`,
         );
-      return setChosen(left);
+      setChosen(left);
+      return;
     }
     const found = withNeeds(compared.changes, [...chosen, id]);
     const shown = compared.told.filter((change) => found.has(change.id) && !chosen.has(change.id) && change.id !== id);
