@@ -154,11 +154,21 @@ export const lessonsAnswer = async (db: Queryable, id: string, signal?: AbortSig
     bases.set(number, known);
     return known;
   };
-  const sessions: { readonly id: string; readonly done: boolean; readonly base: string; readonly session: string }[] =
-    [];
+  const sessions: {
+    readonly id: string;
+    readonly done: boolean;
+    readonly base: string;
+    readonly began: string;
+    readonly session: string;
+  }[] = [];
   for (const one of those) {
-    const [base, { text: session }] = await Promise.all([baseOf(one.revision ?? 1), head(db, "template", one.id)]);
-    if (base !== null) sessions.push({ id: one.id, done: one.state === "done", base, session });
+    const [base, began, { text: session }] = await Promise.all([
+      baseOf(one.revision ?? 1),
+      documentAt(db, "template", { id: one.id, number: 1 }),
+      head(db, "template", one.id),
+    ]);
+    if (base !== null && began !== null)
+      sessions.push({ id: one.id, done: one.state === "done", base, began, session });
   }
   const rigs = (await rigTexts(db, rigId)).slice(0, 1).map((rig) => rig.text);
   const told = await task("lessonsOf", { head: text, rigs, sessions }, { signal, about: id });

@@ -59,8 +59,8 @@ export const sessionOf = (asked: SessionAsked): Stored => {
 };
 
 /** How many differences of a session could be carried back: those that only it made. */
-const toCarry = (head: Template, base: Template, session: Template): number =>
-  changesBetween(TEMPLATE, { here: head, there: session, base, leaving: OF_SESSION }).filter(
+const toCarry = (head: Template, began: Template, session: Template): number =>
+  changesBetween(TEMPLATE, { here: head, there: session, base: began, leaving: OF_SESSION }).filter(
     ({ quiet, side }) => quiet === null && side !== "ours",
   ).length;
 
@@ -75,7 +75,9 @@ export const lessonsOf = ({
   readonly sessions: readonly {
     readonly id: string;
     readonly done: boolean;
+    /** The version it is a copy of, what it was when it began, and what it is. */
     readonly base: string;
+    readonly began: string;
     readonly session: string;
   }[];
 }): string => {
@@ -88,14 +90,15 @@ export const lessonsOf = ({
     bases.set(text, known);
     return known;
   };
-  const read = sessions.map(({ id, done, base, session }) => ({
+  const read = sessions.map(({ id, done, base, began, session }) => ({
     id,
     done,
     base: baseOf(base),
+    began: readStored("template", began),
     session: readStored("template", session),
   }));
   return JSON.stringify({
     lessons: rig ? taught({ head: doc, rig, sessions: read.filter(({ done }) => done) }) : [],
-    differences: Object.fromEntries(read.map(({ id, base, session }) => [id, toCarry(doc, base, session)])),
+    differences: Object.fromEntries(read.map(({ id, began, session }) => [id, toCarry(doc, began, session)])),
   });
 };

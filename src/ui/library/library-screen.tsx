@@ -201,6 +201,7 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, sessions, starters }: 
   const { list, reload, more, filtered, ...searching } = useTemplates(initial);
   const acts = useLibraryActs(reload);
   const { rigs, reload: reloadRigs } = useRigs(firstRigs);
+  const go = useGo();
   const searchRef = useRef<HTMLInputElement>(null);
 
   const { importFile, takeText, askNew, askPaste, askRename } = useAsking(rigs, starters);
@@ -217,6 +218,8 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, sessions, starters }: 
   useHotkeys([["/", toSearch]]);
   const [held, setHeld] = useState<string | null>(null);
   const here = list.templates.find(({ id }) => id === held);
+  // The one that was used last, until the keys or the pointer are on another.
+  const startable = here ?? list.templates.find(({ unreadable }) => !unreadable);
   const ofRow = (id: string, label: string, meaning: Meaning, run: (template: TemplateSummary) => void): Act => ({
     id,
     label: here ? `${label} ${here.name}` : `${label} the template`,
@@ -229,6 +232,13 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, sessions, starters }: 
     { id: "import", label: "Template from an input list…", key: keyOf("add-all"), run: open },
     { id: "paste", label: "Template from pasted text…", run: askPaste },
     { id: "search", label: "Search the library", key: keyOf("filter"), run: toSearch },
+    {
+      id: "session",
+      label: startable ? `Start a session of ${startable.name}…` : "Start a session…",
+      key: keyOf("session"),
+      whyNot: startable ? undefined : "There is no template yet to start a session of.",
+      run: () => startable && go(`/templates/${startable.id}/life?start=1`),
+    },
     ofRow("edit", "Rename", "edit", (template) => askRename(template, (name) => acts.rename(template, name))),
     ofRow("duplicate", "Duplicate", "duplicate", (template) => void acts.duplicate(template)),
     ofRow("remove", "Delete", "remove", (template) => void acts.remove(template)),

@@ -129,6 +129,9 @@ export const LifeScreen = () => {
                       : "None yet. Start session makes a copy for a date; the template stays as it is."}
                   </span>
                 </div>
+                <Button variant="default" size="compact-sm" mb={4} onClick={startSession}>
+                  Start session…
+                </Button>
                 <SessionsList
                   sessions={life.sessions}
                   lessons={lessons}

@@ -62,10 +62,7 @@ export const SessionsList = ({ sessions, lessons, versions, templateId, onState,
             {differences === undefined ? (
               <span className={classes.soft}>{lessons ? "its version can’t be read" : "being compared…"}</span>
             ) : differences ? (
-              <PageLink
-                className={classes.carryBack}
-                href={`/templates/${templateId}/compare?right=${session.id}&base=${session.from?.revision ?? 1}`}
-              >
+              <PageLink className={classes.carryBack} href={`/templates/${templateId}/compare?right=${session.id}`}>
                 {counted(differences, "difference")} to carry back…
               </PageLink>
             ) : (
@@ -79,10 +76,7 @@ export const SessionsList = ({ sessions, lessons, versions, templateId, onState,
               </ActionIcon>
             </Menu.Target>
             <Menu.Dropdown>
-              <Menu.Item
-                component={PageLink}
-                href={`/templates/${templateId}/compare?right=${session.id}&base=${session.from?.revision ?? 1}`}
-              >
+              <Menu.Item component={PageLink} href={`/templates/${templateId}/compare?right=${session.id}`}>
                 Compare with the template
               </Menu.Item>
               <Menu.Divider />

@@ -2,7 +2,7 @@
 
 import { Checkbox, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
-import { useMemo, useState } from "react";
+import { type KeyboardEvent, useMemo, useState } from "react";
 import type { FolderId } from "@/core/model/ids";
 import { linesOf, tracksOf } from "@/core/model/read-template";
 import type { Rig } from "@/core/model/rig";
@@ -15,6 +15,7 @@ import { counted } from "@/core/units/counted";
 import { Footer } from "../acts/dialog-parts";
 import type { SessionFields } from "../shared/api";
 import { Chooser, ManyChooser } from "../shared/chooser";
+import { takesText } from "../shared/takes-text";
 import { useSubmit } from "../shared/use-submit";
 import { sayDay, today } from "./dates";
 import classes from "./life.module.css";
@@ -43,32 +44,37 @@ const playing = (doc: Template, drop: readonly FolderId[]): readonly string[] =>
   return [...new Set(linesOf(doc).flatMap(({ id, player }) => (player && kept.has(id) ? [player] : [])))];
 };
 
-const Families = ({
-  doc,
-  drop,
-  setDrop,
-}: {
-  readonly doc: Template;
-  readonly drop: readonly FolderId[];
-  readonly setDrop: (drop: readonly FolderId[]) => void;
-}) => {
-  const folders = entriesOf(doc.folders)
+/** The families of the template, as they stand in it. */
+const familiesOf = (doc: Template) =>
+  entriesOf(doc.folders)
     .filter(({ parentId }) => parentId === null)
     .sort(byOrder);
-  if (!folders.length) return null;
+
+interface FamiliesProps {
+  readonly doc: Template;
+  readonly drop: readonly FolderId[];
+  readonly onToggle: (id: FolderId) => void;
+}
+
+/** Families to be left out, each with its number, and with what goes with it once it is. */
+const Families = ({ doc, drop, onToggle }: FamiliesProps) => {
+  const families = familiesOf(doc);
+  if (!families.length) return null;
   return (
     <fieldset className={classes.families}>
       <legend>Families that are not needed</legend>
-      {folders.map(({ id, name }) => {
+      {families.map(({ id, name }, at) => {
         const chosen = drop.includes(id);
         return (
-          <Checkbox
-            key={id}
-            label={name}
-            checked={chosen}
-            description={chosen ? droppedInWords(doc, droppedWith(doc, id)) : undefined}
-            onChange={() => setDrop(chosen ? drop.filter((one) => one !== id) : [...drop, id])}
-          />
+          <div key={id} className={classes.family}>
+            <Checkbox
+              label={name}
+              checked={chosen}
+              description={chosen ? droppedInWords(doc, droppedWith(doc, id)) : undefined}
+              onChange={() => onToggle(id)}
+            />
+            {at < 9 && <kbd aria-hidden="true">{at + 1}</kbd>}
+          </div>
         );
       })}
     </fieldset>
@@ -88,8 +94,17 @@ export const StartSessionDialog = ({ doc, rigs, people, onStart }: StartSessionD
   const { error, setError, submit } = useSubmit();
   const said = /^\d{4}-\d\d-\d\d$/.test(date) ? `${sayDay(date)}${place.trim() ? `, ${place.trim()}` : ""}` : "";
   const changed = useMemo(() => refitWords(doc, rigs, rigId ?? doc.rigId), [doc, rigs, rigId]);
+  const toggle = (id: FolderId): void => setDrop(drop.includes(id) ? drop.filter((one) => one !== id) : [...drop, id]);
+  /** A number, where nothing is typed, means the family of that number. */
+  const byNumber = (event: KeyboardEvent): void => {
+    const family = /^[1-9]$/.test(event.key) ? familiesOf(doc)[Number(event.key) - 1] : undefined;
+    if (!family || event.altKey || event.ctrlKey || event.metaKey || takesText(event.target)) return;
+    event.preventDefault();
+    toggle(family.id);
+  };
   return (
     <form
+      onKeyDown={byNumber}
       onSubmit={(event) => {
         event.preventDefault();
         if (!said) return setError("A session needs a date.");
@@ -140,7 +155,7 @@ export const StartSessionDialog = ({ doc, rigs, people, onStart }: StartSessionD
           value={[...coming]}
           onChange={setComing}
         />
-        <Families doc={doc} drop={drop} setDrop={setDrop} />
+        <Families doc={doc} drop={drop} onToggle={toggle} />
         <p className={classes.soft}>A session is a copy. The template stays as it is.</p>
       </Stack>
       <Footer does="Start session" first />

@@ -39,15 +39,12 @@ export interface Compared {
   readonly alike: number | null;
 }
 
-/** What both sides came from: the revision a session or descendant began as. */
+/** What both sides came from: what a session or descendant was when it began, without the families it did not need. */
 const baseOf = (life: Life | null, right: Side): { readonly id: string; readonly revision: number } | null => {
   if (!life || right.kind !== "other") return null;
-  const session = life.sessions.find(({ id }) => id === right.id);
-  const descendant = life.descendants.find(({ id }) => id === right.id);
-  const revision = session?.from?.revision ?? descendant?.revision;
-  if (revision !== undefined) return { id: life.id, revision };
-  const { ancestor } = life;
-  return ancestor && ancestor.id === right.id ? { id: ancestor.id, revision: ancestor.revision } : null;
+  const began = [...life.sessions, ...life.descendants].some(({ id }) => id === right.id);
+  if (began) return { id: right.id, revision: 1 };
+  return life.ancestor?.id === right.id ? { id: life.id, revision: 1 } : null;
 };
 
 const load = async (id: string, side: Side): Promise<Loaded | null> => {
