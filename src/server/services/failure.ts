@@ -23,6 +23,12 @@ const short = (text: string): string => (text.length > MOST_LETTERS ? `${text.sl
  */
 export class Failure extends Error {
   readonly extra: Extra;
+  /** What is built apart (routes, and what was begun at the start) has each a class of its own: told by this mark. */
+  readonly isFailure = true;
+
+  static override [Symbol.hasInstance](value: unknown): boolean {
+    return value instanceof Error && "isFailure" in value && value.isFailure === true;
+  }
 
   constructor(
     readonly status: 400 | 403 | 404 | 409 | 413 | 415 | 422 | 499 | 503,

@@ -10,10 +10,11 @@ import { counted } from "@/core/units/counted";
 import { type Decibels, formatGain } from "@/core/units/decibels";
 import { useDrawnRows } from "../shared/grid-core";
 import { keepFocus } from "../shared/keep-focus";
-import { tellLost } from "../shared/notices";
+import { tellLost, tellRefusal } from "../shared/notices";
 import { useKept, useSteady } from "../shared/steady";
 import { useOpened } from "../shared/typed";
 import { useInSight } from "../shared/use-in-sight";
+import { useDeskStore } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import { type CellHandlers, CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
@@ -140,8 +141,15 @@ const useMatrixEditing = (
   const { cursor: at, go, step } = cursor;
   const [editing, setEditing] = useState<Editing | null>(null);
   const rowAt = rows.find(({ id }) => id === at?.rowId) ?? null;
+  const desk = useDeskStore();
+  /** An older state is only read. */
+  const refused = (): boolean => {
+    const { locked } = desk.getState();
+    if (locked !== null) tellRefusal(locked);
+    return locked !== null;
+  };
   const begin = (text: string | null): void => {
-    if (!at || !rowAt) return;
+    if (!at || !rowAt || refused()) return;
     setEditing({ ...at, text: text ?? textAt(doc, rowAt, at.cueId), fresh: text !== null });
   };
   const back = useSteady((): void => {
@@ -171,6 +179,7 @@ const useMatrixEditing = (
     const row = rows.find(({ id }) => id === rowId);
     if (!row) return;
     go({ rowId, cueId });
+    if (refused()) return;
     setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
   });
   return { editing, begin, back, keep, gone, edit };

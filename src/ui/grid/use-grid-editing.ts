@@ -11,7 +11,7 @@ import { type CellColumn, gridColumn } from "@/core/queries/columns";
 import type { ActId, GridAct } from "../acts/act";
 import type { Acts } from "../acts/act-model";
 import { runAct as runActOf } from "../acts/use-acts";
-import { tellLost } from "../shared/notices";
+import { tellLost, tellRefusal } from "../shared/notices";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { type Cursor, doPlanned, END_ROW } from "../state/desk-store";
 import type { Leave } from "./cell-editor";
@@ -196,6 +196,8 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, select
   /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
   const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
     const fresh = typed !== null;
+    const { locked } = desk.getState();
+    if (locked !== null) return tellRefusal(locked);
     if (!target)
       setEditing(
         SWITCH_COLUMNS.includes(column) || column === "layout"
