@@ -17,4 +17,7 @@ export const onSheet = (fields: Fields, entry: object, part: OnSheet): readonly 
   Object.entries(fields)
     .filter(([, { sheet }]) => sheet === part)
     .sort(([, a], [, b]) => (a.column?.inspected ?? 1000) - (b.column?.inspected ?? 1000))
-    .flatMap(([key, field]) => wordsOf(field, (entry as Readonly<Record<string, unknown>>)[key]) || []);
+    .flatMap(([key, field]) => {
+      const words = wordsOf(field, (entry as Readonly<Record<string, unknown>>)[key]);
+      return words ? [field.calledOnSheet ? `${field.calledOnSheet} ${words}` : words] : [];
+    });

@@ -8,6 +8,7 @@ import type { Done } from "@/contracts/answers";
 import { api, ServiceError } from "../shared/api";
 import { sayDate } from "../shared/format-date";
 import { PageLink } from "../shared/page-link";
+import { nameThisBrowser, whoIsHere } from "../shared/who";
 import { useDesk } from "../state/desk-context";
 import classes from "./life.module.css";
 
@@ -17,6 +18,25 @@ interface Page {
 }
 
 const LOOK_MS = 250;
+
+/** Who works in this browser: what they do is told under this name. */
+const Named = () => {
+  const [name, setName] = useState("");
+  useEffect(() => setName(whoIsHere()), []);
+  return (
+    <TextInput
+      size="xs"
+      aria-label="Your name in this browser"
+      placeholder="Your name in this browser"
+      maxLength={80}
+      value={name}
+      onChange={(event) => {
+        setName(event.currentTarget.value);
+        nameThisBrowser(event.currentTarget.value);
+      }}
+    />
+  );
+};
 
 /** Everything that was done to the template, newest first, found by words; each state can be read. */
 export const DoneList = () => {
@@ -53,6 +73,7 @@ export const DoneList = () => {
           value={query}
           onChange={(event) => setQuery(event.currentTarget.value)}
         />
+        <Named />
       </div>
       {error && <p role="alert">{error}</p>}
       {page && !page.done.length && <p className={classes.soft}>Nothing was done that says “{asked}”.</p>}

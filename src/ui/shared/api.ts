@@ -120,6 +120,8 @@ interface Batch {
   readonly batch: string;
   readonly made?: number;
   readonly name?: string;
+  /** Who does it, where this browser was given a name. */
+  readonly by?: string;
   readonly commands: readonly Command[];
 }
 

@@ -5,6 +5,7 @@ import { useStore } from "zustand";
 import type { StoreApi } from "zustand/vanilla";
 import { tellOnce, tellRefusal } from "../shared/notices";
 import { type DocState, type DocStore, redoIn, undoIn } from "./doc-store";
+import { keepHistory, keptHistory } from "./history-keeper";
 import type { Saver } from "./saver";
 import { useLater } from "./use-later";
 
@@ -47,6 +48,9 @@ interface DocProviderProps<D extends AnyDoc, C extends AnyCommand> {
   readonly children: ReactNode;
 }
 
+/** So long after an edit what can be undone is kept for the next page: edits come in runs. */
+const KEEPING_MS = 300;
+
 /** Keeps one document saved for as long as it is shown, and until what was done to it is sent. */
 export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({
   store,
@@ -61,6 +65,28 @@ export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({
     () => ({ store, saver, what, rename, saveAsOwn, bringBack }) as unknown as DocContextValue,
     [store, saver, what, rename, saveAsOwn, bringBack],
   );
+  useEffect(() => {
+    const { doc, base, history, locked } = store.getState();
+    if (locked !== null) return;
+    if (!history.past.length && !history.future.length)
+      store.setState({ history: keptHistory(what, doc.id, base.revision) });
+    let keeping: ReturnType<typeof setTimeout> | null = null;
+    const keep = (): void => {
+      if (keeping) clearTimeout(keeping);
+      keeping = null;
+      const now = store.getState();
+      keepHistory(what, now.doc.id, now.history, now.base.revision);
+    };
+    const stop = store.subscribe((now, before) => {
+      if (now.history !== before.history) keeping ??= setTimeout(keep, KEEPING_MS);
+    });
+    window.addEventListener("pagehide", keep);
+    return () => {
+      stop();
+      window.removeEventListener("pagehide", keep);
+      keep();
+    };
+  }, [store, what]);
   useEffect(() => {
     // What is only read is not kept up with what is newer.
     if (store.getState().locked !== null) return;

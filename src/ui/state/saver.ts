@@ -2,6 +2,7 @@ import type { Newer, NewerAnswer, SavedOn } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { ServiceError } from "../shared/api";
+import { whoIsHere } from "../shared/who";
 import { leftOf, putBehind, takeFromBehind, tellLostBehind } from "./behind";
 import { type Told, watchChanges } from "./changes";
 import {
@@ -30,6 +31,7 @@ export interface Remote<D> {
     body: {
       readonly base: number;
       readonly baseSavedAt: string;
+      readonly by?: string;
       readonly batch: string;
       readonly made: number;
       readonly name: string;
@@ -334,6 +336,7 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
       batch: gesture.id,
       made: GESTURE_VERSION,
       name: gesture.name.slice(0, 400),
+      ...(whoIsHere() ? { by: whoIsHere() } : {}),
       commands: gesture.commands,
     });
     if (saved.newer?.length) takeNewer(this.store, saved.newer);

@@ -145,7 +145,7 @@ const byHeading = (heading: string, contents: Contents): ReadonlyMap<Meaning, nu
 };
 
 /** Meanings that only words in a heading give, since what stands below looks like others. */
-const ONLY_SAID: readonly Meaning[] = ["polarity", "pad", "gain", "position", "room", "track", "icon"];
+const ONLY_SAID: readonly Meaning[] = ["polarity", "pad", "gain", "gainSet", "position", "room", "track", "icon"];
 
 export interface InputChoice {
   readonly column: number;

@@ -30,6 +30,7 @@ const WITHIN: readonly (readonly [Meaning, boolean, string])[] = [
     true,
     "mic stand, stands, stand, pos, stativ, stative, pied, pieds, pie, pies, asta, aste, soporte, trepied, boom, position, placement, aufstellung, posicion, posizione, standort, mounting",
   ],
+  ["gainSet", true, "gain set db, gain set, gain as set, set gain"],
   [
     "gain",
     true,

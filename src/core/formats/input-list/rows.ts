@@ -312,7 +312,7 @@ const valuesOf = (cell: CellOf, stereo: boolean, context: RowContext): ((at: num
   return (at) => Object.fromEntries(read.map(([key, values]) => [key, values.length > at ? values[at] : values[0]]));
 };
 
-const UNREAD_KEPT: readonly Meaning[] = ["input", "phantom", "pad", "polarity", "gain"];
+const UNREAD_KEPT: readonly Meaning[] = ["input", "phantom", "pad", "polarity", "gain", "gainSet"];
 
 /** The note of a row, with what could not be read of its other cells. */
 const noteOf = (cell: CellOf, marks: readonly Mark[]): string => {

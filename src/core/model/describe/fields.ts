@@ -85,6 +85,8 @@ export interface Parts {
   readonly list?: ListColumn;
   /** Of lines and tracks: where the patching sheet has it. */
   readonly sheet?: OnSheet;
+  /** What it is called there, where the value alone could be another field's. */
+  readonly calledOnSheet?: string;
   /** Templates are found by it. */
   readonly searched?: true;
   /**

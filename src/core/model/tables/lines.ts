@@ -74,6 +74,31 @@ const GAIN_PARTS = {
   inCause: 7,
 } as const;
 
+const GAIN_SET_PARTS = {
+  word: "the gain as set",
+  says: (who: string, gain: Decibels | null) =>
+    gain === null ? `Take the gain as set off ${who}` : `The gain of ${who} was set to ${formatDb(gain)}`,
+  column: {
+    id: "gainSet",
+    heading: "Set dB",
+    seat: 112,
+    width: 62,
+    inspected: 52,
+    label: "Gain as set, in dB",
+    empty: "not set",
+    hidden: true,
+    fills: ["copied", "counted", "emptied"],
+  },
+  list: {
+    meaning: "gainSet",
+    heading: "Gain set dB",
+    says: "Gain as set, in dB",
+    words: "gain set db, gain set, gain as set, set gain",
+  },
+  sheet: "settings",
+  calledOnSheet: "set to",
+} as const;
+
 const FIELDS = {
   source: text(200, {
     word: "the source",
@@ -175,12 +200,7 @@ const FIELDS = {
   /** The gain planned at the preamp; null while nobody has said. */
   gainDb: decibelsOrNull<Decibels, typeof GAIN_PARTS>(GAIN_DB, GAIN_PARTS),
   /** The gain it ended at, of a session; null while nobody has said. */
-  gainSetDb: decibelsOrNull<Decibels>(GAIN_DB, {
-    word: "the gain as set",
-    says: (who: string, gain: Decibels | null) =>
-      gain === null ? `Take the gain as set off ${who}` : `The gain of ${who} was set to ${formatDb(gain)}`,
-    sheet: "nowhere",
-  }),
+  gainSetDb: decibelsOrNull<Decibels, typeof GAIN_SET_PARTS>(GAIN_DB, GAIN_SET_PARTS),
   /** How loud it is: in dB SPL a metre away, of what comes by cable in dBu. Null: as its family plays. */
   loudnessDb: numberOrNull<number>(LOUDNESS_DB, { word: "how loud it is", sheet: "nowhere" }),
   /** How far the microphone stands, in metres. Null: as its family is miked. */
