@@ -303,3 +303,17 @@ export interface RevisionState extends TemplateState {
   readonly head: number;
   readonly version: string | null;
 }
+
+/** What was deleted and can be brought back. */
+export interface Binned {
+  readonly kind: "template" | "session" | "rig";
+  readonly id: string;
+  readonly name: string;
+  readonly at: string;
+  /** Who deleted it, where they told. */
+  readonly by: string;
+}
+
+export interface BinAnswer {
+  readonly binned: readonly Binned[];
+}

@@ -74,6 +74,19 @@ export class HistoryQuery {
   @Optional() @Text(200) query?: string;
 }
 
+/** Written down in the checker, as all patterns are. */
+const UTC = "^[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}\\.[0-9]{3}Z$";
+
+export class DeleteQuery {
+  /** Who deletes it: told in the bin. */
+  @Optional() @Text(80) by?: string;
+}
+
+export class EmptyBinQuery {
+  /** Only what was deleted up to this time, as the bin told it: ISO 8601 in UTC. */
+  @Fits({ type: "string", pattern: UTC, maxLength: 24 }) upTo!: string;
+}
+
 export class SessionsQuery {
   @Optional() @Text(200) cursor?: string;
 }

@@ -42,6 +42,8 @@ const head = {
   createdAt: at("created_at").notNull().defaultNow(),
   changedAt: at("changed_at").notNull().defaultNow(),
   deletedAt: at("deleted_at"),
+  /** Who put it into the bin, as they told. */
+  deletedBy: text("deleted_by").notNull().default(""),
 };
 
 /**

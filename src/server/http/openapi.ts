@@ -7,6 +7,8 @@ import {
   CreateRigRequest,
   CreateTemplateRequest,
   DelayQuery,
+  DeleteQuery,
+  EmptyBinQuery,
   ExportQuery,
   HistoryQuery,
   ImportRequest,
@@ -180,6 +182,7 @@ const templatePaths = {
     },
     delete: {
       summary: "Take a template out of the library",
+      parameters: queryParameters(DeleteQuery),
       responses: { 204: answer("Gone; it can be brought back"), 404: problem("No such template") },
     },
   },
@@ -274,6 +277,20 @@ const templatePaths = {
           object({ revision: { type: "integer" }, sessions: { type: "integer" }, lessons: list(anything) }),
         ),
         404: problem("No such template"),
+      },
+    },
+  },
+  "/api/bin": {
+    get: {
+      summary: "What was deleted, newest first, with when and by whom",
+      responses: { 200: answer("The bin", object({ binned: list(anything) })) },
+    },
+    delete: {
+      summary: "Remove for good what was deleted up to a time; nothing brings that back",
+      parameters: queryParameters(EmptyBinQuery),
+      responses: {
+        200: answer("How many went", object({ gone: { type: "integer" } })),
+        400: problem("Malformed query"),
       },
     },
   },
@@ -523,7 +540,15 @@ const rigPaths = {
     },
     delete: {
       summary: "Take a rig out of the studio",
+      parameters: queryParameters(DeleteQuery),
       responses: { 204: answer("Gone"), 404: problem("No such rig"), 422: problem("Templates stand on it") },
+    },
+  },
+  "/api/rigs/{id}/restore": {
+    parameters: [idParameter],
+    post: {
+      summary: "Bring a deleted rig back",
+      responses: { 200: answer("The rig and its revision", rigState), 404: problem("None deleted with this id") },
     },
   },
   "/api/rigs/{id}/commands": { parameters: [idParameter], ...commandsPath("a rig") },

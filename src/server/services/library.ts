@@ -331,11 +331,11 @@ const bringRigBack = async (tx: Queryable, rigId: string | null): Promise<string
 };
 
 /** Answers the name of a rig that came back with the template. */
-const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<string | null> =>
+const setDeleted = (db: Database, id: string, deletedAt: Date | null, by = ""): Promise<string | null> =>
   inTransaction(db, async (tx) => {
     const [changed] = await tx
       .update(templates)
-      .set({ deletedAt })
+      .set({ deletedAt, deletedBy: by })
       .where(and(eq(templates.id, id), deletedAt ? isNull(templates.deletedAt) : isNotNull(templates.deletedAt)))
       .returning({ head: templates.head, rigId: templates.rigId });
     if (!changed)
@@ -350,8 +350,8 @@ const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<s
   });
 
 /** Takes a template out of the library. Its revisions stay, so that it can be brought back whole. */
-export const deleteTemplate = async (db: Database, id: string): Promise<void> =>
-  void (await setDeleted(db, id, new Date()));
+export const deleteTemplate = async (db: Database, id: string, by = ""): Promise<void> =>
+  void (await setDeleted(db, id, new Date(), by));
 export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id, null);
 
 /** A template with all that it is seen against, as it is stored. */

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { LessonsAnswer, TemplateState } from "@/contracts/answers";
 import { wholeMill } from "@/core/demo/rigs";
@@ -6,9 +7,10 @@ import { aTemplate } from "@/core/testing/a-template";
 import { set } from "@/core/testing/verbs";
 import type { Database } from "../db/database";
 import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
+import { emptyBin, listBin } from "./bin";
 import { loadDemo } from "./demo";
 import { Failure } from "./failure";
-import { createTemplate, deleteTemplate, listTemplates } from "./library";
+import { bringBackTemplate, createTemplate, deleteTemplate, listTemplates } from "./library";
 import { dropVersion, historyOf, keepVersion, lifeOf, revisionText } from "./life";
 import { lessonsAnswer, listSessions, startSession } from "./sessions";
 import { addTemplate, loadTemplate, saveCommands, templateStore } from "./templates";
@@ -110,6 +112,40 @@ describe("what was done", () => {
     expect((await historyOf(db, id, { query: "tom phan" })).done.map(({ revision }) => revision)).toEqual([3]);
     expect((await historyOf(db, id, { query: "100%" })).done).toEqual([]);
     expect((await historyOf(db, id, { before: 2 })).done.map(({ revision }) => revision)).toEqual([1]);
+  });
+});
+
+describe("the bin", () => {
+  it("tells what was deleted, when and by whom; brings it back; and lets it go for good only when it is emptied", async () => {
+    const { id } = await stored();
+    await keepVersion(db, id, { name: "First" });
+    await deleteTemplate(db, id, "Nadia");
+    const inBin = async () => (await listBin(db)).binned.find((one) => one.id === id);
+    expect(await inBin()).toMatchObject({ kind: "template", by: "Nadia" });
+    await bringBackTemplate(db, id);
+    expect(await inBin()).toBeUndefined();
+    await deleteTemplate(db, id);
+    const { at } = (await inBin()) ?? expect.unreachable();
+    expect(await emptyBin(db, new Date(new Date(at).getTime() - 1))).toBe(0);
+    expect(await inBin()).toBeDefined();
+    expect(await emptyBin(db, new Date(at))).toBeGreaterThan(0);
+    expect(await inBin()).toBeUndefined();
+    expect(await failure(bringBackTemplate(db, id))).toMatchObject({ status: 404 });
+  });
+
+  it("nothing that is saved can be removed in any other way", async () => {
+    const { id } = await stored();
+    await expect(db.execute(sql`delete from template_revisions where template_id = ${id}`)).rejects.toThrow();
+    await expect(db.execute(sql`update template_revisions set hash = '' where template_id = ${id}`)).rejects.toThrow();
+  });
+
+  it("a session whose template is gone for good lives on", async () => {
+    const { id } = await stored();
+    const { document } = await startSession(db, { templateId: id, name: "Alive", date: "2026-11-29" });
+    await deleteTemplate(db, id);
+    await emptyBin(db, new Date());
+    expect((await loadTemplate(db, document.id)).document.name).toBe("Alive");
+    expect((await lifeOf(db, document.id)).ancestor).toBeNull();
   });
 });
 

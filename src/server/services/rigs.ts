@@ -163,7 +163,7 @@ export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal
 };
 
 /** Takes a rig away. While templates stand on it, it stays, and they are named. */
-export const deleteRig = (db: Database, id: string): Promise<void> =>
+export const deleteRig = (db: Database, id: string, by = ""): Promise<void> =>
   inTransaction(db, async (tx) => {
     const [rig] = await tx
       .select({ head: rigs.head })
@@ -189,7 +189,7 @@ export const deleteRig = (db: Database, id: string): Promise<void> =>
         "Templates stand on it",
         `${standing.map((row) => row.name).join(", ")}${total > 3 ? ` and ${total - 3} more` : ""} ${total === 1 ? "stands" : "stand"} on this rig. Fit ${total === 1 ? "it" : "them"} to another one first.`,
       );
-    await tx.update(rigs).set({ deletedAt: new Date() }).where(eq(rigs.id, id));
+    await tx.update(rigs).set({ deletedAt: new Date(), deletedBy: by }).where(eq(rigs.id, id));
     await rigStore.tell(tx, id, rig.head, { gone: true });
   });
 

@@ -22,6 +22,7 @@ import { openModal } from "../shared/open-modal";
 import { PageLink } from "../shared/page-link";
 import { useSteady } from "../shared/steady";
 import { ThemeToggle } from "../shared/theme-toggle";
+import { BinSection } from "./bin-section";
 import { DocumentDialog } from "./document-dialog";
 import classes from "./library.module.css";
 import { LibraryPalette } from "./library-palette";
@@ -214,6 +215,7 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, sessions, starters }: 
       tellRefusal("Drop one file at a time: an input list as text, CSV, .xlsx or .ods, or a template as JSON."),
   });
   usePastedList(takeText);
+  const afterBin = useSteady(async (): Promise<void> => void (await Promise.all([reload(), reloadRigs()])));
   const toSearch = (): void => searchRef.current?.focus();
   useHotkeys([["/", toSearch]]);
   const [held, setHeld] = useState<string | null>(null);
@@ -302,6 +304,7 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, sessions, starters }: 
         </p>
         <SessionsSection initial={sessions} />
         <RigsSection rigs={rigs} onChanged={reloadRigs} />
+        <BinSection onChanged={afterBin} />
         <div id={POPUPS} />
       </main>
       <OverPage />

@@ -1,5 +1,6 @@
 import { nanoid } from "nanoid";
 import type {
+  BinAnswer,
   BroughtBack,
   ColourUses,
   HistoryAnswer,
@@ -23,6 +24,7 @@ import type {
 import { type Deletable, KINDS, type What } from "@/contracts/kinds";
 import type { Command } from "@/core/commands/command";
 import type { ImportChoices } from "@/core/formats/input-list/import-choices";
+import { whoIsHere } from "./who";
 
 /** What the service refused, or why it could not be reached (status 0). */
 export class ServiceError extends Error {
@@ -161,7 +163,14 @@ export const api = {
       read<TemplateState>(call("/api/templates", json("POST", { ...fields, key }))),
     ),
   loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
-  deleted: (what: Deletable, id: string) => call(KINDS[what].path(id), { method: "DELETE" }),
+  deleted: (what: Deletable, id: string) => {
+    const by = whoIsHere();
+    return call(`${KINDS[what].path(id)}${by ? `?by=${encodeURIComponent(by)}` : ""}`, { method: "DELETE" });
+  },
+  bin: () => read<BinAnswer>(call("/api/bin")),
+  emptyBin: (upTo: string) =>
+    read<{ readonly gone: number }>(call(`/api/bin?upTo=${encodeURIComponent(upTo)}`, { method: "DELETE" })),
+  bringRigBack: (id: string) => read<RigState>(call(`/api/rigs/${id}/restore`, { method: "POST" })),
   bringBack: (id: string) => read<BroughtBack>(call(`/api/templates/${id}/restore`, { method: "POST" })),
   templates: remoteOf<TemplateState>("template"),
   rigs: remoteOf<RigState>("rig"),
