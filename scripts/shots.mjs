@@ -95,6 +95,16 @@ const SHOTS = [
       await page.getByRole("radiogroup", { name: "Buffer" }).getByText("32").click();
     },
   },
+  {
+    name: "life",
+    path: "/templates/tidewrack-nine/life",
+    act: (page) => page.getByText("What 8 sessions taught").waitFor(),
+  },
+  {
+    name: "compare",
+    path: "/templates/tidewrack-nine/compare?right=nine-2026-11-08",
+    act: (page) => page.getByRole("button", { name: /^Carry \d+ onto this template/ }).waitFor(),
+  },
   { name: "hand-off", path: "/templates/tidewrack-nine/hand-off" },
 ];
 
