@@ -28,6 +28,7 @@ export interface TemplateSummary {
   readonly inputs: number;
   readonly tracks: number;
   readonly selvedge: readonly Colour[];
+  readonly tags: readonly string[];
   /** Null where it is not judged: yet, or not at all. */
   readonly problems: number | null;
   readonly hints: number | null;

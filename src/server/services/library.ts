@@ -71,6 +71,8 @@ const summaryOf = (row: Row, counts: Counts): TemplateSummary => {
   return {
     ...facts,
     selvedge: facts.selvedge as readonly Colour[],
+    // Summaries of an older Wandel have none.
+    tags: facts.tags ?? [],
     id: row.id as TemplateId,
     name: row.name,
     kind: row.kind as SessionKind,

@@ -90,7 +90,7 @@ const Weft = ({ doc, weft, warps, n, chosen, active, onName, onCrossing, onSetti
         onDoubleClick={onSettings}
       >
         <span className="mono">{n + 1}</span> <b>{pass.name}</b>{" "}
-        <span>{running ? "now" : pass.note || (armed === 1 ? "" : `${armed} tracks`)}</span>
+        <span>{running ? "now" : pass.ran ? "recorded" : pass.note || (armed === 1 ? "" : `${armed} tracks`)}</span>
       </div>
       {warps.map(({ id, name, colour }, m) => {
         const crossing = crossings[m] ?? "none";

@@ -2,6 +2,7 @@ import { useCallback } from "react";
 import { besidePass } from "@/core/layout/pass-draft";
 import type { PassId } from "@/core/model/ids";
 import type { Pass } from "@/core/model/tables/passes";
+import { isSession } from "@/core/model/template";
 import { nextPass, planPasses, runPass } from "@/core/planning/pass-plans";
 import { counted } from "@/core/units/counted";
 import { type Act, type Acts, cant } from "../acts/act-model";
@@ -46,6 +47,16 @@ const actsOnPass = (pass: Pass, by: With): readonly Act[] => {
       key: keyOf("run"),
       run: () => void actPlanned(runPass(desk.getState().doc, pass.id)),
     },
+    ...(isSession(desk.getState().doc)
+      ? [
+          {
+            id: "recorded",
+            label: pass.ran ? `${pass.name} was not recorded` : `${pass.name} was recorded`,
+            run: () =>
+              void act({ edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set: { ran: !pass.ran } }] }),
+          },
+        ]
+      : []),
     ...(beside.before
       ? [{ id: "up", label: `Move ${pass.name} earlier`, key: keyOf("up"), run: moved(pass, beside.before, by) }]
       : []),

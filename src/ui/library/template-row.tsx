@@ -85,7 +85,7 @@ export const TemplateRow = ({ template, onHeld, onRename, onDuplicate, onDelete 
       </PageLink>
       <span className={classes.meta}>
         {template.unreadable ??
-          `${SESSION_KIND_NAMES[template.kind]} · ${template.rateAndDepth} · ${template.rig.name || "its rig was deleted"}`}
+          `${SESSION_KIND_NAMES[template.kind]} · ${template.rateAndDepth} · ${template.rig.name || "its rig was deleted"}${template.tags.map((tag) => ` · ${tag}`).join("")}`}
       </span>
     </div>
     <Selvedge colours={template.selvedge} />

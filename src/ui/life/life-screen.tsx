@@ -12,9 +12,10 @@ import { counted } from "@/core/units/counted";
 import type { Act } from "../acts/act-model";
 import { FindingsPanel } from "../frame/findings-later";
 import { type Moving, usePageActs } from "../frame/page-acts";
+import { ManyChooser } from "../shared/chooser";
 import { PageLink } from "../shared/page-link";
 import { useSteady } from "../shared/steady";
-import { useDesk } from "../state/desk-context";
+import { useDesk, useDoing } from "../state/desk-context";
 import { DoneList } from "./done-list";
 import { LessonsPanel } from "./lessons-panel";
 import classes from "./life.module.css";
@@ -69,6 +70,27 @@ const Ancestor = ({ life }: { readonly life: Life }) =>
     </p>
   );
 
+/** Words that the library finds it by, beside what is in it. */
+const Tags = () => {
+  const tags = useDesk((desk) => desk.doc.tags);
+  const { act } = useDoing();
+  return (
+    <div className={classes.tags}>
+      <ManyChooser
+        label="Tags"
+        placeholder={tags.length ? "" : "live room, small, tour…"}
+        options={tags.map((tag) => ({ value: tag, label: tag }))}
+        value={tags}
+        most={32}
+        asNew={(text) => `New tag “${text.slice(0, 60)}”`}
+        onChange={(next) =>
+          act({ edits: [{ kind: "settings.set", set: { tags: next.map((tag) => tag.trim().slice(0, 60)) } }] })
+        }
+      />
+    </div>
+  );
+};
+
 /** Of the screen, left and right together. */
 const PADDING = 48;
 
@@ -114,6 +136,7 @@ export const LifeScreen = () => {
         {life && (
           <>
             <Ancestor life={life} />
+            <Tags />
             <LifePicture
               life={life}
               room={Math.max(300, width - PADDING)}
@@ -138,6 +161,7 @@ export const LifeScreen = () => {
                   versions={versions}
                   templateId={life.id}
                   onState={(one, state) => void acts.setState(one, state)}
+                  onKeep={(one) => void acts.keepAsTemplate(one)}
                   onDelete={(one) => void acts.remove(one)}
                 />
               </section>

@@ -17,6 +17,7 @@ interface SessionsListProps {
   readonly versions: ReadonlyMap<number, string>;
   readonly templateId: string;
   readonly onState: (session: SessionSummary, state: string) => void;
+  readonly onKeep: (session: SessionSummary) => void;
   readonly onDelete: (session: SessionSummary) => void;
 }
 
@@ -34,7 +35,15 @@ const dayUnlessNamed = ({ name, date, place }: SessionSummary): string => {
 };
 
 /** The sessions of a template, each a copy, with how far it is and what it could carry back. */
-export const SessionsList = ({ sessions, lessons, versions, templateId, onState, onDelete }: SessionsListProps) => (
+export const SessionsList = ({
+  sessions,
+  lessons,
+  versions,
+  templateId,
+  onState,
+  onKeep,
+  onDelete,
+}: SessionsListProps) => (
   <ul className={classes.sessions} aria-label="Sessions">
     {sessions.map((session) => {
       const differences = lessons?.differences[session.id];
@@ -79,6 +88,7 @@ export const SessionsList = ({ sessions, lessons, versions, templateId, onState,
               <Menu.Item component={PageLink} href={`/templates/${templateId}/compare?right=${session.id}`}>
                 Compare with the template
               </Menu.Item>
+              <Menu.Item onClick={() => onKeep(session)}>Keep as a template</Menu.Item>
               <Menu.Divider />
               <Menu.Item leftSection={<IconTrash size={16} aria-hidden />} onClick={() => onDelete(session)}>
                 Delete

@@ -99,6 +99,11 @@ export const useLifeActs = (reload: () => Promise<void>) => {
             { kind: "settings.set", set: { session: { state: state as SessionState } } },
           ]),
         ),
+      keepAsTemplate: (session: SessionSummary) =>
+        run(async () => {
+          const { document } = await api.createTemplate({ copyOf: session.id, name: session.name, asTemplate: true });
+          go(`/templates/${document.id}/inputs`);
+        }),
       remove: (session: SessionSummary) =>
         run(async () => {
           await api.deleted("template", session.id);

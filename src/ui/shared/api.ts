@@ -75,6 +75,7 @@ interface NewTemplateFields {
   readonly rigId?: string;
   readonly copyOf?: string;
   readonly copyRevision?: number;
+  readonly asTemplate?: boolean;
   readonly starter?: string;
 }
 

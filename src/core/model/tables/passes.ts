@@ -34,7 +34,14 @@ const FIELDS = {
   /** The one that runs now. */
   running: flag({ on: "running", off: "waiting" }, { word: "the pass that runs", apart: true }),
   /** It was recorded, of a session. */
-  ran: flag({ on: "recorded", off: "not recorded" }, { word: "what was recorded" }),
+  ran: flag(
+    { on: "recorded", off: "not recorded" },
+    {
+      word: "what was recorded",
+      says: (who: string, ran: boolean) =>
+        `${who.charAt(0).toUpperCase()}${who.slice(1)} ${ran ? "was" : "was not"} recorded`,
+    },
+  ),
   note: text(4000, { word: "the note" }),
 };
 
