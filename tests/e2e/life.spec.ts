@@ -1,6 +1,17 @@
 import { expect, type Page } from "@playwright/test";
 import type { Life, SessionList } from "../../src/contracts/answers";
-import { cleanOnBoth, go, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
+import {
+  awake,
+  cleanOnBoth,
+  go,
+  makeTemplate,
+  openInputs,
+  readTemplate,
+  row,
+  saved,
+  tracksOf,
+  uniqueName,
+} from "./helpers";
 import { test } from "./warm";
 
 const NINE = "tidewrack-nine";
@@ -171,6 +182,51 @@ test("what needs another is chosen with it and told; a template that does not co
   await expect(page.getByRole("checkbox", { name: /Bass/ })).toHaveCount(0);
   await go(page, `/templates/${NINE}/compare?right=pocket-sketch`);
   await expect(page.getByText(/do not come from one another/)).toBeVisible();
+});
+
+test("undo goes on after a reload, and on a screen that was come to anew", async ({ page }) => {
+  const id = await aNine(page);
+  await openInputs(page, id);
+  await rename(page, "Fiddle", "Violin");
+  await rename(page, "Snare", "Side drum");
+  await saved(page);
+  await page.reload();
+  await awake(page);
+  await expect(row(page, "Side drum")).toBeVisible();
+  await press(page, "Control+z");
+  await expect(row(page, "Snare")).toBeVisible();
+  await page.goto(`/templates/${id}/cues`);
+  await awake(page);
+  await press(page, "Control+z");
+  await openInputs(page, id);
+  await expect(row(page, "Fiddle")).toBeVisible();
+  await press(page, "Control+Shift+z");
+  await expect(row(page, "Violin")).toBeVisible();
+});
+
+test("who works in this browser is told of what they did; what they deleted lies in the bin under their name, and comes back", async ({
+  page,
+}) => {
+  const id = await aNine(page);
+  await go(page, `/templates/${id}/life`);
+  await page.getByRole("textbox", { name: "Your name in this browser" }).fill("Tom Hallgarth");
+  await openInputs(page, id);
+  await rename(page, "Fiddle", "Violin");
+  await saved(page);
+  await go(page, `/templates/${id}/life`);
+  await expect(
+    page.getByRole("list", { name: "What was done, newest first" }).getByRole("listitem").first(),
+  ).toContainText("Tom Hallgarth");
+  const name = (await readTemplate(page, id)).document.name;
+  await go(page, "/");
+  await page.getByRole("textbox", { name: "Search the library" }).fill(name);
+  await page.getByRole("button", { name: `More for ${name}` }).click();
+  await page.getByRole("menuitem", { name: "Delete" }).click();
+  await page.getByRole("button", { name: "Look into the bin" }).click();
+  const binned = page.getByRole("list", { name: "In the bin" }).getByRole("listitem").filter({ hasText: name });
+  await expect(binned).toContainText("by Tom Hallgarth");
+  await binned.getByRole("button", { name: `Bring ${name} back` }).click();
+  await expect(page.getByRole("link", { name, exact: true })).toBeVisible();
 });
 
 test("axe has nothing to say of the life and the comparison, and no page is wider than a phone or than 640 px", async ({
