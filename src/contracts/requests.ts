@@ -88,6 +88,7 @@ export class EmptyBinQuery {
 }
 
 export class SessionsQuery {
+  @Optional() @Text(200) query?: string;
   @Optional() @Text(200) cursor?: string;
 }
 

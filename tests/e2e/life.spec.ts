@@ -132,8 +132,9 @@ test("what a session changed is carried back line by line, and what it left is n
   page,
 }) => {
   const id = await aNine(page);
+  const place = uniqueName("Harbour");
   const made = await page.request.post("/api/sessions", {
-    data: { templateId: id, name: "Harbour hall", date: "2026-11-08" },
+    data: { templateId: id, name: "Harbour hall", date: "2026-11-08", place },
   });
   const session = ((await made.json()) as { document: { id: string } }).document.id;
   await openInputs(page, session);
@@ -150,6 +151,9 @@ test("what a session changed is carried back line by line, and what it left is n
   expect(await names()).toContain("Snare");
   await press(page, "Control+z");
   await expect.poll(names).toContain("Fiddle");
+  await go(page, "/");
+  await page.getByRole("textbox", { name: "Search the library" }).fill(place);
+  await expect(page.getByRole("list", { name: "Sessions" }).getByRole("listitem")).toHaveText([/Harbour hall/]);
 });
 
 test("what sessions taught is counted, and taken over as one gesture", async ({ page }) => {

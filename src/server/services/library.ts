@@ -1,4 +1,4 @@
-import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL, sql } from "drizzle-orm";
+import { and, count, desc, eq, isNotNull, isNull, lt, or, type SQL, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import type { TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import { KINDS, WHATS } from "@/contracts/kinds";
@@ -23,6 +23,7 @@ import { documentAt, head } from "./heads";
 import { inTurn } from "./in-turn";
 import { task } from "./pool";
 import { addRig, fittingRig, idFor, loadRig, markFor, rigStore } from "./rigs";
+import { searched } from "./searched";
 import { loadStudio } from "./studio";
 import { markOf, type Surroundings, seenOf, surroundingsOf } from "./surroundings";
 import { loadTemplate, templateStore } from "./templates";
@@ -147,13 +148,6 @@ const judgedRows = async (db: Queryable, rows: readonly Row[]): Promise<readonly
   );
 };
 
-/** A search is words, each of which must be found. */
-const wordsOf = (query: string): readonly string[] =>
-  query.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
-const MOST_WORDS = 12;
-
-const pattern = (word: string): string => `%${word.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
-
 /** A cursor is the change date and id of the last row of a page. */
 const writeCursor = (row: { changedAt: Date; id: string }): string =>
   Buffer.from(`${row.changedAt.toISOString()} ${row.id}`).toString("base64url");
@@ -181,7 +175,7 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
     isNull(templates.deletedAt),
     eq(templates.sessionDate, ""),
     kind ? eq(templates.kind, kind) : undefined,
-    ...wordsOf(query ?? "").map((word) => like(templates.search, pattern(word))),
+    ...searched(query),
   ];
   const after = cursor ? readCursor(cursor) : null;
   const page = after

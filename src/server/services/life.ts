@@ -9,6 +9,7 @@ import { isCurrent } from "../tasks/kinds";
 import { Failure } from "./failure";
 import { documentAt, headMark, iso, noSuch } from "./heads";
 import { task } from "./pool";
+import { within, wordsOf } from "./searched";
 import { sessionRows } from "./sessions";
 
 /** The newest revision of a template; told where there is none of this id. */
@@ -171,8 +172,6 @@ export const revisionPage = async (db: Queryable, id: string, revision: string):
 
 const PAGE = 100;
 
-const escaped = (word: string): string => `%${word.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
-
 /** What was done to a template, newest first, a page at a time; each of the words must be found. */
 export const historyOf = async (
   db: Queryable,
@@ -180,7 +179,7 @@ export const historyOf = async (
   { before, query = "" }: HistoryQuery,
 ): Promise<HistoryAnswer> => {
   const mark = await headOfTemplate(db, id);
-  const words = query.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, 12);
+  const words = wordsOf(query);
   const rows = await db
     .select({
       revision: revisions.number,
@@ -197,7 +196,7 @@ export const historyOf = async (
         before ? lt(revisions.number, before) : undefined,
         ...words.map(
           (word) =>
-            sql`lower(${revisions.names}::text || ' ' || ${revisions.by} || ' ' || coalesce(${versions.name}, '')) like ${escaped(word)}`,
+            sql`lower(${revisions.names}::text || ' ' || ${revisions.by} || ' ' || coalesce(${versions.name}, '')) like ${within(word)}`,
         ),
       ),
     )

@@ -12,6 +12,7 @@ import { Failure } from "./failure";
 import { documentAt, head } from "./heads";
 import { task } from "./pool";
 import { idFor, markFor } from "./rigs";
+import { searched } from "./searched";
 import { rigTexts } from "./surroundings";
 import { loadTemplate, templateStore } from "./templates";
 import { UNREADABLE } from "./unreadable";
@@ -82,8 +83,8 @@ const selected = async (db: Queryable, where: SQL | undefined, limit: number): P
 export const sessionRows = (db: Queryable, { of }: { readonly of: string }): Promise<readonly SessionSummary[]> =>
   selected(db, eq(templates.fromId, of), MOST_OF_ONE);
 
-/** All sessions by date, newest first, a page at a time. */
-export const listSessions = async (db: Queryable, { cursor }: SessionsQuery): Promise<SessionList> => {
+/** All sessions by date, newest first, a page at a time; with a search those in which each of its words is found. */
+export const listSessions = async (db: Queryable, { cursor, query }: SessionsQuery): Promise<SessionList> => {
   const [date, id] = cursor ? Buffer.from(cursor, "base64url").toString().split(" ") : [];
   if (cursor && (!id || !/^\d{4}-\d\d-\d\d$/.test(date ?? "") || id.length > 64 || id.includes("\0")))
     throw new Failure(400, "Unknown cursor", "This cursor was not given out here. Start again without one.", {
@@ -93,7 +94,7 @@ export const listSessions = async (db: Queryable, { cursor }: SessionsQuery): Pr
     date && id
       ? or(lt(templates.sessionDate, date), and(eq(templates.sessionDate, date), lt(templates.id, id)))
       : undefined;
-  const rows = await selected(db, after, PAGE + 1);
+  const rows = await selected(db, and(after, ...searched(query)), PAGE + 1);
   const last = rows[PAGE - 1];
   return {
     sessions: rows.slice(0, PAGE),

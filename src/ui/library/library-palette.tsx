@@ -3,7 +3,7 @@
 import { useDebouncedValue } from "@mantine/hooks";
 import type { SpotlightActionData } from "@mantine/spotlight";
 import { useEffect, useState } from "react";
-import type { RigList, TemplateSummary } from "@/contracts/answers";
+import type { RigList, SessionSummary, TemplateSummary } from "@/contracts/answers";
 import type { Acts } from "../acts/act-model";
 import { inPalette } from "../frame/in-palette";
 import { Palette } from "../frame/palette";
@@ -17,16 +17,20 @@ interface LibraryPaletteProps {
   readonly rigs: RigList["rigs"];
 }
 
-/** Templates of a name, beyond those that the page shows. */
-const useFound = (query: string): readonly TemplateSummary[] => {
+interface Found {
+  readonly templates: readonly TemplateSummary[];
+  readonly sessions: readonly SessionSummary[];
+}
+
+/** Templates and sessions that a text is found in, beyond those that the page shows. */
+const useFound = (query: string): Found => {
   const [asked] = useDebouncedValue(query.trim(), 150);
-  const [found, setFound] = useState<readonly TemplateSummary[]>([]);
+  const [found, setFound] = useState<Found>({ templates: [], sessions: [] });
   useEffect(() => {
     if (!asked) return;
     const abort = new AbortController();
-    api
-      .listTemplates({ query: asked }, abort.signal)
-      .then((list) => setFound(list.templates))
+    Promise.all([api.listTemplates({ query: asked }, abort.signal), api.listSessions({ query: asked }, abort.signal)])
+      .then(([{ templates }, { sessions }]) => setFound({ templates, sessions }))
       // The window says by itself when the server is away; what is shown can be found all the same.
       .catch(() => {});
     return () => abort.abort();
@@ -38,7 +42,7 @@ export const LibraryPalette = ({ templates, rigs, acts }: LibraryPaletteProps) =
   const go = useGo();
   const [query, setQuery] = useState("");
   const found = useFound(query);
-  const all = [...new Map([...templates, ...found].map((template) => [template.id, template])).values()];
+  const all = [...new Map([...templates, ...found.templates].map((template) => [template.id, template])).values()];
   const does: SpotlightActionData[] = [
     ...inPalette(acts()),
     { id: "studio", label: "Go to rooms, people and defaults", onClick: () => go("/studio") },
@@ -49,6 +53,12 @@ export const LibraryPalette = ({ templates, rigs, acts }: LibraryPaletteProps) =
       label: template.name,
       description: "Template",
       onClick: () => go(`/templates/${template.id}/inputs`),
+    })),
+    ...found.sessions.map((session) => ({
+      id: session.id,
+      label: session.name,
+      description: `Session of ${session.from?.name || "a template that is gone"}`,
+      onClick: () => go(`/templates/${session.id}/inputs`),
     })),
     ...rigs.map((rig) => ({
       id: rig.id as string,

@@ -302,7 +302,7 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, sessions, starters }: 
         <p className={classes.soft}>
           Drop an input list anywhere on this page, or paste its text, to make a template from it.
         </p>
-        <SessionsSection initial={sessions} />
+        <SessionsSection initial={sessions} query={searching.query} />
         <RigsSection rigs={rigs} onChanged={reloadRigs} />
         <BinSection onChanged={afterBin} />
         <div id={POPUPS} />

@@ -1,7 +1,8 @@
 "use client";
 
 import { Button } from "@mantine/core";
-import { useState } from "react";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useEffect, useRef, useState } from "react";
 import type { SessionList } from "@/contracts/answers";
 import { sayDay } from "../life/dates";
 import { api, ServiceError } from "../shared/api";
@@ -13,15 +14,37 @@ import classes from "./library.module.css";
 /** So many are shown before more are asked for. */
 const FIRST = 5;
 
+const LOOK_MS = 200;
+
+interface SessionsSectionProps {
+  readonly initial: SessionList;
+  /** What the library is searched for. */
+  readonly query: string;
+}
+
 /** Sessions by date, newest first, each with the template it is a copy of and how far it is. */
-export const SessionsSection = ({ initial }: { readonly initial: SessionList }) => {
+export const SessionsSection = ({ initial, query }: SessionsSectionProps) => {
   const [list, setList] = useState(initial);
+  const [asked] = useDebouncedValue(query.trim(), LOOK_MS);
+  const first = useRef(true);
+  useEffect(() => {
+    // What the page came with is what nothing was searched for.
+    if (first.current && !asked) return;
+    first.current = false;
+    const abort = new AbortController();
+    api
+      .listSessions({ query: asked }, abort.signal)
+      .then(setList)
+      // The window says by itself when the server is away; what is shown stays.
+      .catch(() => {});
+    return () => abort.abort();
+  }, [asked]);
   const [all, setAll] = useState(false);
   const shown = all ? list.sessions : list.sessions.slice(0, FIRST);
   const more = async (): Promise<void> => {
     if (!all) return setAll(true);
     try {
-      const next = await api.listSessions(list.cursor ?? undefined);
+      const next = await api.listSessions({ query: asked, ...(list.cursor ? { cursor: list.cursor } : {}) });
       setList({ sessions: [...list.sessions, ...next.sessions], cursor: next.cursor });
     } catch (error) {
       if (!(error instanceof ServiceError)) throw error;
@@ -35,7 +58,9 @@ export const SessionsSection = ({ initial }: { readonly initial: SessionList }) 
         <span className={classes.soft}>
           {list.sessions.length
             ? "copies for a date; none changes its template"
-            : "None yet: open a template and press Start session."}
+            : asked
+              ? "none has this in it"
+              : "None yet: open a template and press Start session."}
         </span>
       </div>
       <ul className={classes.rows} aria-label="Sessions">

@@ -198,8 +198,10 @@ export const api = {
     return read<HistoryAnswer>(call(`/api/templates/${id}/revisions?${query}`));
   },
   revision: (id: string, revision: number) => read<RevisionState>(call(`/api/templates/${id}/revisions/${revision}`)),
-  listSessions: (cursor?: string) =>
-    read<SessionList>(call(`/api/sessions${cursor ? `?cursor=${encodeURIComponent(cursor)}` : ""}`)),
+  listSessions: (filter: { readonly query?: string; readonly cursor?: string }, signal?: AbortSignal) => {
+    const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value));
+    return read<SessionList>(call(`/api/sessions?${query}`, signal ? { signal } : {}));
+  },
   startSession: (fields: SessionFields) =>
     makeOnce(["session", fields], (key) =>
       read<TemplateState>(call("/api/sessions", json("POST", { ...fields, key }))),
