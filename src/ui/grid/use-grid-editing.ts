@@ -195,9 +195,13 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, select
 
   /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
   const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
-    const fresh = typed !== null;
     const { locked } = desk.getState();
-    if (locked !== null) return tellRefusal(locked);
+    if (locked === null) open(target, column, typed);
+    else tellRefusal(locked);
+  };
+
+  const open = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
+    const fresh = typed !== null;
     if (!target)
       setEditing(
         SWITCH_COLUMNS.includes(column) || column === "layout"

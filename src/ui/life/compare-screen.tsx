@@ -1,35 +1,28 @@
 "use client";
 
-import { Button, Checkbox, TextInput } from "@mantine/core";
-import { IconArrowsExchange, IconPrinter } from "@tabler/icons-react";
-import { nanoid } from "nanoid";
+import { Button } from "@mantine/core";
+import { IconArrowsExchange } from "@tabler/icons-react";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import type { Life } from "@/contracts/answers";
-import { GESTURE_VERSION } from "@/core/commands/gesture-version";
-import { patchesOf, withNeeds, withoutNeeding } from "@/core/difference/carry";
 import type { ToldChange } from "@/core/difference/words";
-import { plain } from "@/core/model/families";
 import { counted } from "@/core/units/counted";
 import type { Act } from "../acts/act-model";
 import { FindingsPanel } from "../frame/findings-later";
 import { usePageActs } from "../frame/page-acts";
-import { api, ServiceError } from "../shared/api";
+import { api } from "../shared/api";
 import { type Choice, Chooser } from "../shared/chooser";
 import { useGo } from "../shared/going";
-import { tell, tellRefusal } from "../shared/notices";
 import { useSteady } from "../shared/steady";
-import { useDesk, useDoing } from "../state/desk-context";
+import { useDesk } from "../state/desk-context";
 import classes from "./compare.module.css";
+import { CompareWords } from "./compare-words";
 import { sayDay } from "./dates";
-import { DifferencesList } from "./differences-list";
 import { SelvedgesPicture } from "./selvedges-picture";
+import { useCarrying, useChosen } from "./use-carrying";
 import { type Compared, readSide, type Side, useCompared, writeSide } from "./use-compared";
 import { useLife } from "./use-life";
 import { useLifeActs } from "./use-life-acts";
-
-/** What decides whether the right thing is recorded weighs so much. */
-const HEAVY = 4;
 
 const sidesOf = (life: Life, others: readonly Choice[]): readonly Choice[] => [
   { value: "now", label: "Now", note: `revision ${life.head}` },
@@ -77,119 +70,78 @@ const countsOf = ({ told, changes }: Compared): string => {
   return [shown, ...said, ...(told.length || !changes.length ? [] : ["only keys of the order"])].join(" · ");
 };
 
-const useChosen = (compared: Compared | null) => {
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const ids = compared?.told.map(({ id }) => id).join(" ") ?? "";
-  // biome-ignore lint/correctness/useExhaustiveDependencies: begins anew with other differences
-  useEffect(() => {
-    if (!compared) return;
-    // Of one descent what only the other one changed is meant to be carried; else nothing is.
-    setChosen(
-      new Set(compared.descent ? compared.told.filter(({ side }) => side === "theirs").map(({ id }) => id) : []),
-    );
-  }, [ids]);
-  const toggle = (id: string): void => {
-    if (!compared) return;
-    if (chosen.has(id)) {
-      const left = withoutNeeding(compared.changes, chosen, id);
-      const more = chosen.size - left.size - 1;
-      if (more > 0)
-        tell(
-          `${counted(more, "difference")} that ${more === 1 ? "needs" : "need"} it ${more === 1 ? "is" : "are"} left as well.`,
-        );
-      setChosen(left);
-      return;
-    }
-    const found = withNeeds(compared.changes, [...chosen, id]);
-    const shown = compared.told.filter((change) => found.has(change.id) && !chosen.has(change.id) && change.id !== id);
-    if (shown.length) tell(`Chosen with it, as it needs them: ${shown.map(({ who }) => who).join(", ")}.`);
-    setChosen(new Set([...chosen, id, ...shown.map((change) => change.id)]));
-  };
-  return { chosen, setChosen, toggle };
-};
-
 const nameOf = (options: readonly Choice[], side: Side): string =>
   options.find(({ value }) => value === writeSide(side))?.label ??
   (side.kind === "revision" ? `revision ${side.revision}` : "the other one");
-
-/** Carries what is chosen onto the template as it is, or onto an older revision as a template of its own. */
-const useCarrying = () => {
-  const { act } = useDoing();
-  const go = useGo();
-  const id = useDesk((desk) => desk.doc.id);
-  const own = useDesk((desk) => desk.doc.name);
-  const [busy, setBusy] = useState(false);
-  const carry = async (
-    compared: Compared,
-    chosen: ReadonlySet<string>,
-    left: Side,
-    rightName: string,
-  ): Promise<void> => {
-    const patches = patchesOf(compared.changes, chosen);
-    const name = `Carry ${counted(chosen.size, "difference")} from ${rightName}`;
-    if (left.kind === "now") {
-      if (act({ edits: [{ kind: "changes.carry", name, patches }] })) tell(`${name}: done. Ctrl Z takes it back.`);
-      return;
-    }
-    if (left.kind !== "revision") return;
-    setBusy(true);
-    try {
-      const made = await api.createTemplate({
-        copyOf: id,
-        copyRevision: left.revision,
-        name: `${own.slice(0, 150)}, carried on`,
-      });
-      await api.templates.save(made.document.id, {
-        base: made.revision,
-        baseSavedAt: made.savedAt,
-        batch: nanoid(12),
-        made: GESTURE_VERSION,
-        name,
-        commands: [{ kind: "restore", undoes: name.slice(0, 400), carries: true, patches }],
-      });
-      go(`/templates/${made.document.id}/inputs`);
-    } catch (failure) {
-      if (!(failure instanceof ServiceError)) throw failure;
-      tellRefusal(failure.message);
-    } finally {
-      setBusy(false);
-    }
-  };
-  return { busy, carry };
-};
 
 const doesWords = (count: number, left: Side, leftName: string): string =>
   left.kind === "now"
     ? `Carry ${count} onto this template`
     : `Carry ${count} onto ${leftName}, as a template of its own`;
 
-/** What differs between two states, as two selvedges with threads between and in words, each to be carried or left. */
-export const CompareScreen = () => {
+interface SidesProps {
+  readonly options: readonly Choice[];
+  readonly left: Side;
+  readonly right: Side;
+  readonly onShow: (left: Side, right: Side) => void;
+}
+
+/** From which state to which: a template can be carried onto as it is now, and as it was. */
+const Sides = ({ options, left, right, onShow }: SidesProps) => (
+  <div className={classes.sides}>
+    <Chooser
+      key={`left ${writeSide(left)} ${options.length}`}
+      label="From"
+      options={options.filter(({ value }) => value === "now" || /^\d+$/.test(value))}
+      value={writeSide(left)}
+      onChange={(value) => value && value !== writeSide(left) && onShow(readSide(value), right)}
+    />
+    <Button
+      variant="default"
+      className={classes.turn ?? ""}
+      aria-label="Turn the two sides round"
+      disabled={right.kind === "other"}
+      onClick={() => onShow(right, left)}
+    >
+      <IconArrowsExchange size={16} aria-hidden />
+    </Button>
+    <Chooser
+      key={`right ${writeSide(right)} ${options.length}`}
+      label="To"
+      options={options}
+      value={writeSide(right)}
+      onChange={(value) => value && value !== writeSide(right) && onShow(left, readSide(value))}
+    />
+  </div>
+);
+
+/** The two sides as the address names them, and what they are called. */
+const useSides = (life: Life | null) => {
   const params = useSearchParams();
   const go = useGo();
   const id = useDesk((desk) => desk.doc.id);
+  const [left, right] = [readSide(params.get("left")), readSide(params.get("right"))];
+  const others = useOthers(life);
+  const options = useMemo(() => (life ? sidesOf(life, others) : []), [life, others]);
+  return {
+    left,
+    right,
+    options,
+    names: { left: nameOf(options, left), right: nameOf(options, right) },
+    show: (one: Side, other: Side): void =>
+      go(`/templates/${id}/compare?left=${writeSide(one)}&right=${writeSide(other)}`),
+  };
+};
+
+/** What differs between two states, as two selvedges with threads between and in words, each to be carried or left. */
+export const CompareScreen = () => {
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const { life, error: lifeError, reload } = useLife();
   const { bringBack } = useLifeActs(reload);
-  const [left, right] = [readSide(params.get("left")), readSide(params.get("right"))];
+  const { left, right, options, names, show } = useSides(life);
   const { compared, error } = useCompared(life, left, right);
-  const others = useOthers(life);
-  const options = useMemo(() => (life ? sidesOf(life, others) : []), [life, others]);
   const { chosen, setChosen, toggle } = useChosen(compared);
   const { busy, carry } = useCarrying();
-  const [filter, setFilter] = useState("");
-  const [heavy, setHeavy] = useState(false);
-  const show = (one: Side, other: Side): void =>
-    go(`/templates/${id}/compare?left=${writeSide(one)}&right=${writeSide(other)}`);
-  const words = plain(filter).split(" ").filter(Boolean);
-  const shown =
-    compared?.told.filter(
-      (change) =>
-        (!heavy || change.weight >= HEAVY) &&
-        words.every((word) => plain(`${change.who} ${change.words}`).includes(word)),
-    ) ?? [];
-  const canCarry = left.kind !== "other";
-  const names = { left: nameOf(options, left), right: nameOf(options, right) };
   const takeOver = (): void => {
     if (compared && chosen.size) void carry(compared, chosen, left, names.right);
   };
@@ -205,6 +157,7 @@ export const CompareScreen = () => {
   ]);
   usePageActs(gather, "the comparison");
   const told = error ?? lifeError;
+  const older = left.kind === "revision" && right.kind === "now" ? left.revision : null;
   return (
     <div className={classes.screen}>
       <div className={classes.picture}>
@@ -212,104 +165,25 @@ export const CompareScreen = () => {
           <h1>What changed</h1>
           <span className={classes.soft}>{compared ? countsOf(compared) : told ? "" : "Being compared…"}</span>
         </div>
-        {life && (
-          <div className={classes.sides}>
-            <Chooser
-              key={`left ${writeSide(left)} ${options.length}`}
-              label="From"
-              options={options.filter(({ value }) => value === "now" || /^\d+$/.test(value))}
-              value={writeSide(left)}
-              onChange={(value) => value && value !== writeSide(left) && show(readSide(value), right)}
-            />
-            <Button
-              variant="default"
-              className={classes.turn ?? ""}
-              aria-label="Turn the two sides round"
-              disabled={right.kind === "other"}
-              onClick={() => show(right, left)}
-            >
-              <IconArrowsExchange size={16} aria-hidden />
-            </Button>
-            <Chooser
-              key={`right ${writeSide(right)} ${options.length}`}
-              label="To"
-              options={options}
-              value={writeSide(right)}
-              onChange={(value) => value && value !== writeSide(right) && show(left, readSide(value))}
-            />
-          </div>
-        )}
+        {life && <Sides options={options} left={left} right={right} onShow={show} />}
         {told && <p role="alert">{told}</p>}
         {compared && <SelvedgesPicture selvedges={compared.selvedges} />}
       </div>
       <div className={classes.words}>
         {compared && (
-          <>
-            {compared.alike !== null && (
-              <p className={classes.soft}>
-                The two do not come from one another: {counted(compared.alike, "thing")} were taken as the same by name,
-                source and place.
-              </p>
-            )}
-            <div className={classes.filters}>
-              <TextInput
-                size="xs"
-                aria-label="Filter the differences"
-                placeholder="Fiddle, input, gain…"
-                value={filter}
-                onChange={(event) => setFilter(event.currentTarget.value)}
-              />
-              <Checkbox
-                size="xs"
-                label="Only what decides a take"
-                checked={heavy}
-                onChange={(event) => setHeavy(event.currentTarget.checked)}
-              />
-              {canCarry && compared.told.length > 0 && (
-                <Button
-                  size="xs"
-                  variant="default"
-                  onClick={() => setChosen(chosen.size ? new Set() : new Set(compared.told.map((change) => change.id)))}
-                >
-                  {chosen.size ? "Leave all" : "Choose all"}
-                </Button>
-              )}
-            </div>
-            {!compared.told.length && <p className={classes.soft}>Nothing differs.</p>}
-            {compared.told.length > 0 && !shown.length && <p className={classes.soft}>No difference says that.</p>}
-            <DifferencesList
-              changes={shown}
-              chosen={chosen}
-              descent={compared.descent}
-              canCarry={canCarry}
-              onToggle={toggle}
-            />
-            <div className={`${classes.foot} no-print`}>
-              {canCarry && (
-                <Button disabled={!chosen.size} loading={busy} onClick={takeOver}>
-                  {doesWords(chosen.size, left, names.left)}
-                </Button>
-              )}
-              {left.kind === "revision" && right.kind === "now" && (
-                <Button variant="default" onClick={() => void bringBack(left.revision, names.left)}>
-                  Bring {names.left} back
-                </Button>
-              )}
-              <Button
-                variant="default"
-                leftSection={<IconPrinter size={16} aria-hidden />}
-                onClick={() => window.print()}
-              >
-                Print
-              </Button>
-              {shown.length < compared.told.length && (
-                <span className={classes.soft}>
-                  {[...chosen].filter((one) => !shown.some((change) => change.id === one)).length} of the chosen are not
-                  in view.
-                </span>
-              )}
-            </div>
-          </>
+          <CompareWords
+            compared={compared}
+            chosen={chosen}
+            canCarry={left.kind !== "other"}
+            busy={busy}
+            does={doesWords(chosen.size, left, names.left)}
+            bringBack={
+              older === null ? null : { says: `Bring ${names.left} back`, run: () => void bringBack(older, names.left) }
+            }
+            onChoose={setChosen}
+            onToggle={toggle}
+            onCarry={takeOver}
+          />
         )}
       </div>
       {findingsOpen && <FindingsPanel />}

@@ -73,7 +73,7 @@ const Families = ({ doc, drop, onToggle }: FamiliesProps) => {
               description={chosen ? droppedInWords(doc, droppedWith(doc, id)) : undefined}
               onChange={() => onToggle(id)}
             />
-            {at < 9 && <kbd aria-hidden="true">{at + 1}</kbd>}
+            {at < 9 && <kbd>{at + 1}</kbd>}
           </div>
         );
       })}
