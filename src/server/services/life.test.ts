@@ -200,6 +200,8 @@ describe("a session", () => {
     const { id } = await stored();
     const asked = { templateId: id, name: "Sunday", date: "2026-11-29" };
     const count = (await listSessions(db, {})).sessions.length;
+    expect(await failure(startSession(db, { ...asked, name: "  " }))).toMatchObject({ status: 400 });
+    expect(await failure(startSession(db, { ...asked, date: "2026-02-30" }))).toMatchObject({ status: 400 });
     expect(await failure(startSession(db, { ...asked, templateId: "nobody" }))).toMatchObject({ status: 404 });
     expect(await failure(startSession(db, { ...asked, revision: 7 }))).toMatchObject({ status: 404 });
     expect(await failure(startSession(db, { ...asked, drop: ["folder-9"] }))).toMatchObject({ status: 422 });

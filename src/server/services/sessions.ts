@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, lt, ne, or, type SQL } from "drizzle-orm";
+import { and, desc, eq, isNull, lt, ne, or, type SQL } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import type { SessionList, SessionSummary, TemplateState } from "@/contracts/answers";
 import type { SessionsQuery, StartSessionRequest } from "@/contracts/requests";
@@ -64,8 +64,11 @@ const summaryOf = (row: Row): SessionSummary => {
 };
 
 const PAGE = 50;
-/** So many sessions of one template are shown with its life, and looked at for what they taught. */
+/** So many sessions of one template are shown with its life. */
 const MOST_OF_ONE = 500;
+/** So many of them, the newest, are looked at for what they taught, as long as they come to this much together. */
+const MOST_COUNTED = 60;
+const MOST_COUNTED_BYTES = 32 * 1024 * 1024;
 
 const selected = async (db: Queryable, where: SQL | undefined, limit: number): Promise<readonly SessionSummary[]> => {
   const rows = await db
@@ -102,12 +105,23 @@ export const listSessions = async (db: Queryable, { cursor, query }: SessionsQue
   };
 };
 
+/** Whether a date is one: the thirtieth of February has the shape of one only. */
+const isDay = (date: string): boolean => {
+  const at = new Date(`${date}T00:00:00.000Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(date);
+};
+
+const needed = (pointer: string, message: string): Failure =>
+  new Failure(400, "Malformed request", message, { errors: [{ pointer, detail: message }] });
+
 /**
  * Makes a session: a copy of a revision of a template, under its own name and for its date, on its rig or another one,
  * without the families that are not needed. The template is not touched.
  */
 export const startSession = async (db: Database, request: StartSessionRequest): Promise<TemplateState> => {
   const { key, templateId, ...rest } = request;
+  if (!request.name.trim()) throw needed("/name", "A session needs a name, for example its day and place.");
+  if (!isDay(request.date)) throw needed("/date", `${request.date} is no day of the calendar.`);
   const id = idFor("session", key) as TemplateId;
   const mark = markFor(key, () => [JSON.stringify({ templateId, ...rest })]);
   if (await templateStore.knownMaking(db, { id, name: "", mark })) return loadTemplate(db, id);
@@ -140,15 +154,15 @@ export const startSession = async (db: Database, request: StartSessionRequest): 
   return loadTemplate(db, id);
 };
 
-/** What the sessions of a template taught, against its head, and how much of each could be carried back. */
+/** What the newest sessions of a template taught, against its head, and how much of each could be carried back. */
 export const lessonsAnswer = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
   const { revision, text, rigId } = await head(db, "template", id);
   const those = await db
     .select({ id: templates.id, revision: templates.fromRevision, state: templates.sessionState })
     .from(templates)
     .where(and(eq(templates.fromId, id), isNull(templates.deletedAt), ne(templates.sessionDate, "")))
-    .orderBy(asc(templates.sessionDate), asc(templates.id))
-    .limit(MOST_OF_ONE);
+    .orderBy(desc(templates.sessionDate), desc(templates.id))
+    .limit(MOST_COUNTED);
   const bases = new Map<number, Promise<string | null>>();
   const baseOf = (number: number): Promise<string | null> => {
     const known = bases.get(number) ?? documentAt(db, "template", { id, number });
@@ -162,16 +176,20 @@ export const lessonsAnswer = async (db: Queryable, id: string, signal?: AbortSig
     readonly began: string;
     readonly session: string;
   }[] = [];
+  let bytes = 0;
   for (const one of those) {
+    if (bytes > MOST_COUNTED_BYTES) break;
     const [base, began, { text: session }] = await Promise.all([
       baseOf(one.revision ?? 1),
       documentAt(db, "template", { id: one.id, number: 1 }),
       head(db, "template", one.id),
     ]);
+    bytes += (base?.length ?? 0) + (began?.length ?? 0) + session.length;
     if (base !== null && began !== null)
       sessions.push({ id: one.id, done: one.state === "done", base, began, session });
   }
   const rigs = (await rigTexts(db, rigId)).slice(0, 1).map((rig) => rig.text);
-  const told = await task("lessonsOf", { head: text, rigs, sessions }, { signal, about: id });
+  // Oldest first: of what was added by hand the newest is taken over.
+  const told = await task("lessonsOf", { head: text, rigs, sessions: sessions.reverse() }, { signal, about: id });
   return `{"revision":${revision},"sessions":${sessions.filter(({ done }) => done).length},${told.slice(1)}`;
 };

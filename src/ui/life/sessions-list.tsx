@@ -69,7 +69,7 @@ export const SessionsList = ({
           />
           <span className={classes.carry}>
             {differences === undefined ? (
-              <span className={classes.soft}>{lessons ? "its version can’t be read" : "being compared…"}</span>
+              <span className={classes.soft}>{lessons ? "not compared: open its menu" : "being compared…"}</span>
             ) : differences ? (
               <PageLink className={classes.carryBack} href={`/templates/${templateId}/compare?right=${session.id}`}>
                 {counted(differences, "difference")} to carry back…

@@ -107,7 +107,7 @@ export const useLifeActs = (reload: () => Promise<void>) => {
       remove: (session: SessionSummary) =>
         run(async () => {
           await api.deleted("template", session.id);
-          tell(`${session.name} was deleted.`);
+          tell(`${session.name} was deleted. It lies in the bin at the foot of the library.`);
         }),
     };
   }, [desk, saver, act, go, reload]);
