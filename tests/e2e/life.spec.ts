@@ -128,6 +128,38 @@ test("a session is started by keyboard without two families; its template stays 
   expect(listed.sessions.some(({ id: its }) => its === sessions[0]?.id)).toBe(true);
 });
 
+test("from the library to a session that is ready to patch, two families dropped and one input moved: seven acts, by keyboard", async ({
+  page,
+}) => {
+  const id = await aNine(page);
+  const before = await (await page.request.get(`/api/templates/${id}`)).text();
+  await go(page, "/");
+  const { name } = (await readTemplate(page, id)).document;
+  await expect(page.getByRole("link", { name, exact: true })).toBeVisible();
+  let acts = 0;
+  const act = async (does: () => Promise<void>): Promise<void> => {
+    acts++;
+    await does();
+  };
+  // The one that was used last is meant; other tests use theirs meanwhile, so that the keys are put on it first.
+  await page.getByRole("link", { name, exact: true }).focus();
+  await act(() => page.keyboard.press("Alt+Shift+Enter"));
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByRole("button", { name: "Start session" })).toBeFocused();
+  await act(() => page.keyboard.press("4"));
+  await act(() => page.keyboard.press("5"));
+  await act(() => page.keyboard.press("Enter"));
+  await expect(row(page, "Fiddle")).toBeVisible();
+  await act(() => page.keyboard.press("Control+k"));
+  await act(() => page.keyboard.type("Fiddle E5"));
+  await expect(page.getByText("Put Fiddle on input E5")).toBeVisible();
+  await act(() => page.keyboard.press("Enter"));
+  await expect(row(page, "Fiddle")).toContainText("E5");
+  expect(acts).toBeLessThanOrEqual(8);
+  await saved(page);
+  expect(await (await page.request.get(`/api/templates/${id}`)).text()).toBe(before);
+});
+
 test("what a session changed is carried back line by line, and what it left is not; one undo takes it back", async ({
   page,
 }) => {

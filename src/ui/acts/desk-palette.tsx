@@ -8,14 +8,17 @@ import { tracksOf } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
 import type { Channel } from "@/core/model/tables/channels";
 import type { Template } from "@/core/model/template";
+import { saidInputs } from "@/core/planning/said-input";
+import { writeCell } from "@/core/planning/write-cell";
 import { inPalette } from "../frame/in-palette";
 import { openKeys, pageActs } from "../frame/page-acts";
 import { Palette } from "../frame/palette";
 import { paletteStore } from "../frame/palette-store";
+import { newIds } from "../grid/grid-focus";
 import { useStartSession } from "../life/use-start-session";
 import { useGo } from "../shared/going";
 import { TrackIcon } from "../shared/track-icon";
-import { useDesk, useDeskStore, useDoing, usePlace } from "../state/desk-context";
+import { useDesk, useDeskStore, useDoing, usePlace, useRig } from "../state/desk-context";
 import { type Jump, jumpTo, type View } from "../state/jump";
 import { keyOf } from "./chords";
 
@@ -92,14 +95,15 @@ const findable = (doc: Template): readonly Findable[] => [
  * Gathers everything that can be done here, with its key, and everything that has a name to go to. An act that can't be
  * done now is not offered.
  */
-const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
+const Gather = ({ query, onLists }: { readonly query: string; readonly onLists: (lists: Lists) => void }) => {
   const go = useGo();
   const place = usePlace();
   const startSession = useStartSession();
   const doc = useDesk((desk) => desk.doc);
   const reading = useDesk((desk) => desk.reading);
   const desk = useDeskStore();
-  const { undo, redo } = useDoing();
+  const { undo, redo, actPlanned } = useDoing();
+  const rig = useRig();
   const page = useStore(pageActs, (state) => state.gather);
   const past = useDesk((state) => state.history.past.at(-1)?.name);
   const future = useDesk((state) => state.history.future.at(-1)?.name);
@@ -116,6 +120,14 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         ...(future
           ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }]
           : []),
+        ...saidInputs(doc, rig, query).map(({ trackId, track, input }) => ({
+          id: `said-${trackId}`,
+          label: `Put ${track} on input ${input}`,
+          // It is what was typed, in whatever order.
+          keywords: [query],
+          onClick: () =>
+            void actPlanned(writeCell(doc, rig, { trackIds: [trackId], column: "input", text: input, ids: newIds })),
+        })),
         ...inPalette(page?.() ?? []),
         ...(reading
           ? []
@@ -149,7 +161,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         onClick: lead(jump, views),
       })),
     });
-  }, [onLists, go, place, startSession, doc, reading, desk, undo, redo, page, past, future]);
+  }, [onLists, go, place, startSession, doc, reading, desk, undo, redo, page, past, future, query, rig, actPlanned]);
   return null;
 };
 
@@ -160,10 +172,11 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
 export const DeskPalette = () => {
   const { opened } = useSpotlight(paletteStore);
   const [lists, setLists] = useState<Lists>(NOTHING);
+  const [query, setQuery] = useState("");
   return (
     <>
-      <Palette {...lists} />
-      {opened && <Gather onLists={setLists} />}
+      <Palette {...lists} onQuery={setQuery} />
+      {opened && <Gather query={query} onLists={setLists} />}
     </>
   );
 };

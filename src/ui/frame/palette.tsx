@@ -20,7 +20,7 @@ const NOWHERE: string[] = [];
 /** With the trade's other words for it: whoever looks for "delete" finds what removes. */
 const alsoFound = (action: SpotlightActionData): SpotlightActionData => ({
   ...action,
-  keywords: [...alsoCalled(action.label ?? "")],
+  keywords: [...alsoCalled(action.label ?? ""), ...(Array.isArray(action.keywords) ? action.keywords : [])],
 });
 
 /** One place for everything that can be done and found, opened with Ctrl K. */
