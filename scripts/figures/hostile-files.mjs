@@ -12,6 +12,7 @@ const rows = (count, row) => Array.from({ length: count }, (_, at) => row(at)).j
 const isTable = (value) =>
   typeof value === "object" &&
   value !== null &&
+  !Array.isArray(value) &&
   Object.values(value).every((entry) => typeof entry === "object" && entry !== null && "id" in entry);
 
 /**

@@ -1,4 +1,5 @@
 import type { FolderId, PassId } from "@/core/model/ids";
+import { newPass } from "@/core/model/tables/passes";
 import type { Template } from "@/core/model/template";
 import { aChoir } from "@/core/testing/a-choir";
 import { aWeave } from "@/core/testing/a-weave";
@@ -32,16 +33,13 @@ const manyPasses = (count: number): Template => {
   const doc = aWeave(256, 256);
   const trackIds = Object.values(doc.channels).flatMap(({ id, kind }) => (kind === "track" ? [id] : []));
   const passes = Array.from({ length: count }, (_, at) => ({
-    id: `pass-${at}` as PassId,
-    name: `Pass ${at}`,
-    note: "",
-    trackIds: trackIds.slice(at % 64, (at % 64) + 64),
-    parkedIds: [],
-    cueIds: [],
-    openFolderId: null,
-    running: at === 0,
-    takes: 1,
-    takeMinutes: 4,
+    ...newPass({
+      id: `pass-${at}` as PassId,
+      name: `Pass ${at}`,
+      trackIds: trackIds.slice(at % 64, (at % 64) + 64),
+      running: at === 0,
+      takes: 1,
+    }),
     order: `a${at.toString(36).padStart(3, "0")}1`,
   }));
   return { ...doc, passes: keyed(passes) } as unknown as Template;
