@@ -34,6 +34,8 @@ test.describe("by keyboard only", () => {
     await page.keyboard.press("Control+Enter");
     acts += 1;
     await expect(grid(page).getByRole("row")).toHaveCount(13);
+    // The keys are back in the grid a moment after its rows are.
+    await page.waitForFunction(() => Boolean(document.activeElement?.closest("[role=grid]")));
 
     // Inputs 5 and 6, then 7 and 8, become stereo. The cursor stands on the first track.
     await page.keyboard.press("ArrowDown");
