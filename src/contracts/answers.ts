@@ -291,8 +291,9 @@ export interface HistoryAnswer {
 
 export interface LessonsAnswer {
   readonly revision: number;
-  /** Sessions that are done and were counted. */
+  /** Sessions that are done and were counted, and those that were not, as they are too many or too large. */
   readonly sessions: number;
+  readonly uncounted: number;
   readonly lessons: readonly Lesson[];
   /** How many differences of each session could be carried back, by its id. */
   readonly differences: Readonly<Record<string, number>>;

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import * as binRoute from "@/app/api/bin/route";
 import * as chainsRoute from "@/app/api/chains/route";
 import * as healthRoute from "@/app/api/health/route";
 import * as openapiRoute from "@/app/api/openapi.json/route";
@@ -88,6 +89,11 @@ describe("templates", () => {
     expect((await call(templateRoute.DELETE, "", { method: "DELETE" }, { id })).status).toBe(204);
     expect((await call(templateRoute.GET, "", {}, { id })).status).toBe(404);
     expect((await call(restoreRoute.POST, "", { method: "POST" }, { id })).status).toBe(200);
+  });
+
+  it("the bin is emptied up to a time that there is", async () => {
+    const answer = await call(binRoute.DELETE, "/api/bin?upTo=2026-13-45T00:00:00.000Z", { method: "DELETE" });
+    expect([answer.status, (await answer.json()).errors]).toEqual([400, [{ pointer: "/upTo", detail: "no time" }]]);
   });
 
   it("the list takes query, kind and cursor, and nothing else", async () => {

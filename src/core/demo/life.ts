@@ -1,5 +1,5 @@
 import type { RestoreCommand } from "../commands/command";
-import { patchesOf } from "../difference/carry";
+import { allPatches } from "../difference/carry";
 import { changesBetween } from "../difference/changes-between";
 import type { ChainProcessorId, ChannelId, LineId, PortId, TemplateId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
@@ -49,10 +49,7 @@ const missing = (name: string): never => {
 
 const leading = (name: string, here: Template, there: Template): readonly RestoreCommand[] => {
   const changes = changesBetween(TEMPLATE, { here, there });
-  const patches = patchesOf(
-    changes,
-    changes.map(({ id }) => id),
-  );
+  const patches = allPatches(changes);
   return patches.length ? [{ kind: "restore", undoes: name, carries: true, patches }] : [];
 };
 

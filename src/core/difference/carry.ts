@@ -21,6 +21,13 @@ export const withoutNeeding = (
   return new Set([...chosen].filter((id) => !gone.has(id)));
 };
 
+/** The patches of all changes: they give the other document. */
+export const allPatches = (changes: readonly Change[]): readonly Patch[] =>
+  patchesOf(
+    changes,
+    changes.map(({ id }) => id),
+  );
+
 const isCarried = ({ id, quiet, needs }: Change, found: ReadonlySet<string>, isAll: boolean): boolean =>
   found.has(id) || (quiet === "with" && needs.every((need) => found.has(need))) || (quiet === "all" && isAll);
 

@@ -7,7 +7,7 @@ import { templateFaults } from "../model/template-schema";
 import { apply } from "../planning/edits/template-editing";
 import { runs } from "../testing/how-many";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
-import { patchesOf } from "./carry";
+import { allPatches } from "./carry";
 import { changesBetween } from "./changes-between";
 import { matchedByMeaning } from "./matching";
 
@@ -46,10 +46,7 @@ describe("two documents that do not come from one another", () => {
         const { there } = matchedByMeaning(nine, other);
         expect([templateFaults(there), brokenInvariants(there)]).toEqual([[], []]);
         const changes = changesBetween(TEMPLATE, { here: nine, there });
-        const patches = patchesOf(
-          changes,
-          changes.map(({ id }) => id),
-        );
+        const patches = allPatches(changes);
         const done = templateEngine.apply(nine, { kind: "restore", undoes: "x", carries: true, patches });
         const left = done.ok ? changesBetween(TEMPLATE, { here: done.doc, there }) : done.refusal.message;
         expect(left).toEqual([]);

@@ -15,9 +15,9 @@ import { isDatabaseAway, withoutValues } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
 import { rigs, templates } from "../db/schema";
-import type { TemplateFacts } from "../tasks/kinds";
 import { onBehalfOf } from "./asking";
 import { columnsByProperty } from "./document-store";
+import { factsIn } from "./facts";
 import { Failure } from "./failure";
 import { documentAt, head } from "./heads";
 import { inTurn } from "./in-turn";
@@ -53,27 +53,15 @@ type Row = { readonly [K in keyof typeof columns]: (typeof columns)[K]["_"]["dat
   readonly changedAt: Date;
 };
 
-const NOTHING: TemplateFacts = {
-  rateAndDepth: "",
-  inputs: 0,
-  tracks: 0,
-  selvedge: [],
-  ownColours: [],
-  tags: [],
-  place: "",
-};
-
 type Counts = Pick<TemplateSummary, "problems" | "hints" | "unjudged">;
 const NOT_YET: Counts = { problems: null, hints: null, unjudged: null };
 
 const summaryOf = (row: Row, counts: Counts): TemplateSummary => {
   const readable = row.summary !== UNREADABLE;
-  const { ownColours: _own, ...facts } = readable && row.summary ? (JSON.parse(row.summary) as TemplateFacts) : NOTHING;
+  const { ownColours: _own, ...facts } = factsIn(row.summary);
   return {
     ...facts,
     selvedge: facts.selvedge as readonly Colour[],
-    // Summaries of an older Wandel have none.
-    tags: facts.tags ?? [],
     id: row.id as TemplateId,
     name: row.name,
     kind: row.kind as SessionKind,

@@ -204,7 +204,11 @@ describe("a session", () => {
     expect(await failure(startSession(db, { ...asked, date: "2026-02-30" }))).toMatchObject({ status: 400 });
     expect(await failure(startSession(db, { ...asked, templateId: "nobody" }))).toMatchObject({ status: 404 });
     expect(await failure(startSession(db, { ...asked, revision: 7 }))).toMatchObject({ status: 404 });
-    expect(await failure(startSession(db, { ...asked, drop: ["folder-9"] }))).toMatchObject({ status: 422 });
+    for (const none of ["folder-9", "__proto__"])
+      expect(await failure(startSession(db, { ...asked, drop: [none] }))).toMatchObject({
+        status: 422,
+        message: expect.stringContaining(`no folder ${none}`),
+      });
     expect(await failure(startSession(db, { ...asked, rigId: "no-rig" }))).toMatchObject({ status: 422 });
     expect((await listSessions(db, {})).sessions.length).toBe(count);
   });

@@ -1,4 +1,4 @@
-import { and, desc, eq, isNull, lt, ne, or, type SQL } from "drizzle-orm";
+import { and, count, desc, eq, isNull, lt, ne, or, type SQL } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import type { SessionList, SessionSummary, TemplateState } from "@/contracts/answers";
 import type { SessionsQuery, StartSessionRequest } from "@/contracts/requests";
@@ -7,7 +7,7 @@ import type { RigId, TemplateId } from "@/core/model/ids";
 import type { SessionState } from "@/core/model/template";
 import type { Database, Queryable } from "../db/database";
 import { rigs, templates } from "../db/schema";
-import type { TemplateFacts } from "../tasks/kinds";
+import { factsIn } from "./facts";
 import { Failure } from "./failure";
 import { documentAt, head } from "./heads";
 import { task } from "./pool";
@@ -15,7 +15,6 @@ import { idFor, markFor } from "./rigs";
 import { searched } from "./searched";
 import { rigTexts } from "./surroundings";
 import { loadTemplate, templateStore } from "./templates";
-import { UNREADABLE } from "./unreadable";
 
 const origin = alias(templates, "origin");
 
@@ -33,21 +32,10 @@ const columns = {
   revision: templates.head,
 };
 
-const NOTHING: TemplateFacts = {
-  rateAndDepth: "",
-  inputs: 0,
-  tracks: 0,
-  selvedge: [],
-  ownColours: [],
-  tags: [],
-  place: "",
-};
-
 type Row = { readonly [K in keyof typeof columns]: (typeof columns)[K]["_"]["data"] | null };
 
 const summaryOf = (row: Row): SessionSummary => {
-  const facts: TemplateFacts =
-    row.summary && row.summary !== UNREADABLE ? { ...NOTHING, ...(JSON.parse(row.summary) as TemplateFacts) } : NOTHING;
+  const facts = factsIn(row.summary);
   return {
     id: row.id ?? "",
     name: row.name ?? "",
@@ -188,8 +176,13 @@ export const lessonsAnswer = async (db: Queryable, id: string, signal?: AbortSig
     if (base !== null && began !== null)
       sessions.push({ id: one.id, done: one.state === "done", base, began, session });
   }
+  const counted = sessions.filter(({ done }) => done).length;
+  const [all] = await db
+    .select({ done: count() })
+    .from(templates)
+    .where(and(eq(templates.fromId, id), isNull(templates.deletedAt), eq(templates.sessionState, "done")));
   const rigs = (await rigTexts(db, rigId)).slice(0, 1).map((rig) => rig.text);
   // Oldest first: of what was added by hand the newest is taken over.
   const told = await task("lessonsOf", { head: text, rigs, sessions: sessions.reverse() }, { signal, about: id });
-  return `{"revision":${revision},"sessions":${sessions.filter(({ done }) => done).length},${told.slice(1)}`;
+  return `{"revision":${revision},"sessions":${counted},"uncounted":${(all?.done ?? 0) - counted},${told.slice(1)}`;
 };

@@ -28,9 +28,9 @@ const refused = (message: string, pointer: string): Failure =>
 /** The template without the families that are not needed: a folder that lies in one that goes, goes with it. */
 const withoutFamilies = (doc: Template, drop: readonly string[]): Template =>
   drop.reduce<Template>((at, folderId, index) => {
-    if (!doc.folders[folderId as FolderId])
+    if (!Object.hasOwn(doc.folders, folderId))
       throw refused(`There is no folder ${folderId} in the template.`, `/drop/${index}`);
-    if (!at.folders[folderId as FolderId]) return at;
+    if (!Object.hasOwn(at.folders, folderId)) return at;
     const done = applyAll(at, [{ kind: "folders.drop", folderId: folderId as FolderId }]);
     if (!done.ok) throw refused(done.refusal.message, `/drop/${index}`);
     return done.doc;

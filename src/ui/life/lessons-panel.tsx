@@ -33,6 +33,12 @@ export const LessonsPanel = ({ answer, onTake }: LessonsPanelProps) => {
             ? below(answer.sessions)
             : "Counted from what was changed each time. Nothing is taken over by itself."}
       </p>
+      {answer !== null && answer.uncounted > 0 && (
+        <p className={classes.soft}>
+          {counted(answer.uncounted, "older session")} {answer.uncounted === 1 ? "is" : "are"} not counted: together
+          they are more than is looked at at once.
+        </p>
+      )}
       <ul>
         {lessons.map((lesson) => (
           <li key={lesson.id} className={classes.lesson}>

@@ -2,7 +2,7 @@
 
 import { useMemo } from "react";
 import type { SessionSummary, Version } from "@/contracts/answers";
-import { patchesOf } from "@/core/difference/carry";
+import { allPatches } from "@/core/difference/carry";
 import { changesBetween } from "@/core/difference/changes-between";
 import type { Lesson } from "@/core/lessons/lessons";
 import { type SessionState, TEMPLATE } from "@/core/model/template";
@@ -67,10 +67,7 @@ export const useLifeActs = (reload: () => Promise<void>) => {
         run(async () => {
           const { document } = await api.revision(id, revision);
           const changes = changesBetween(TEMPLATE, { here: desk.getState().doc, there: document });
-          const patches = patchesOf(
-            changes,
-            changes.map((change) => change.id),
-          );
+          const patches = allPatches(changes);
           if (!patches.length) return tell(`The template is as it was in ${name} already.`);
           if (act({ edits: [{ kind: "changes.carry", name: `Bring back ${name}`, patches }] }))
             tell(`The template is as it was in ${name}. Ctrl Z takes it back.`);
